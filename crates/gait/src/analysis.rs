@@ -1,0 +1,343 @@
+//! From marks to figures: the whole analysis of one list of footfalls.
+
+use crate::bout;
+use crate::canter::{self, CanterBeats};
+use crate::classify::{Gait, Label};
+use crate::evenness;
+use crate::finding::{self, Finding};
+use crate::footfall::Footfall;
+use crate::ground::{self, Travel};
+use crate::limb::{Limb, Side};
+use crate::regularity::{self, Regularity};
+use crate::stance;
+use crate::stride::{self, Stride};
+use crate::suspension::{self, Suspension};
+use crate::tempo::{self, Tempo};
+use crate::thresholds::Thresholds;
+use crate::tidy::{self, Dropped};
+use crate::uncertainty::{Estimate, TimingError};
+use crate::units::{FrameRate, Metres, Seconds};
+
+/// What is known beside the marks.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Options {
+    /// The rein ridden.
+    pub rein: Option<Side>,
+    /// The canter lead asked for.
+    pub asked_lead: Option<Side>,
+    /// Capture rate: marks without an error of their own were stepped to its frames.
+    pub frame_rate: Option<FrameRate>,
+    /// Error of a mark, when known better than from the frame rate.
+    pub timing_sd: Option<Seconds>,
+    /// Height at the withers.
+    pub withers: Option<Metres>,
+    /// The horse's intended gait may be a four-beat gait other than walk.
+    pub gaited: bool,
+    /// Limits of labels and verdicts.
+    pub thresholds: Thresholds,
+}
+
+/// The lead against what was wanted.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum LeadVerdict {
+    /// The lead of the rein.
+    True,
+    /// The other lead, and asked for.
+    Counter,
+    /// Not the lead asked for (or not the rein's, when nothing was asked).
+    Wrong,
+    /// Hinds and fores on different leads.
+    Disunited,
+}
+
+/// Why a figure is not there.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Why {
+    /// The timing error is not known.
+    NoTimingError,
+    /// No off times in this bout.
+    NoOffs,
+    /// No hoof positions.
+    NoPositions,
+    /// No height at the withers.
+    NoWithers,
+    /// The gait has no such thing.
+    NotInThisGait,
+    /// Not every limb is marked.
+    LimbMissing,
+    /// Too few strides for a spread.
+    TooFewStrides,
+    /// The interval reaches over the limit.
+    CannotTell,
+    /// Neither rein nor asked lead is known.
+    NoRein,
+    /// All strides were used because the bout is short.
+    ShortBout,
+    /// Not measured by this version.
+    NotMeasured,
+}
+
+/// The figures of one bout. Fields that could not be had are `None`, with a reason in `why`.
+#[derive(Clone, Debug, PartialEq)]
+pub struct BoutFigures {
+    /// First stride's start, s.
+    pub start_s: f64,
+    /// Last stride's end, s.
+    pub end_s: f64,
+    /// Strides in the bout.
+    pub strides: usize,
+    /// Gait and leads.
+    pub label: Label,
+    /// 0 to 1.
+    pub confidence: f64,
+    /// Lead against rein and asked lead.
+    pub lead_verdict: Option<LeadVerdict>,
+    /// Stride duration and tempo.
+    pub tempo: Option<Tempo>,
+    /// Spread of stride durations.
+    pub regularity: Option<Regularity>,
+    /// Circular mean phases, by [`Limb::index`].
+    pub phases: [Option<f64>; 4],
+    /// Lateral advanced placement.
+    pub lap: Option<Estimate>,
+    /// LH–RF and RH–LF, s, hind first positive.
+    pub dissociation: [Option<Estimate>; 2],
+    /// RMS of the four gaps, %.
+    pub beat_evenness_rms_pct: Option<f64>,
+    /// Left step against right step, %.
+    pub step_asymmetry: Option<Estimate>,
+    /// Canter beats.
+    pub canter: Option<CanterBeats>,
+    /// Suspension.
+    pub suspension: Option<Suspension>,
+    /// Duty factors, by [`Limb::index`].
+    pub duty: [Option<Estimate>; 4],
+    /// Stance symmetry of the fores and the hinds, %.
+    pub stance_symmetry: [Option<Estimate>; 2],
+    /// Speed and stride length.
+    pub travel: Option<Travel>,
+    /// Froude number v²/(g·h), h the hip's height, 0.78 of the withers' (Griffin et al. 2004,
+    /// J Exp Biol 207:4215; value from memory).
+    pub froude: Option<f64>,
+    /// Stride length per hip height.
+    pub relative_stride_length: Option<f64>,
+    /// Standard deviation of one mark in this bout, s.
+    pub mark_sd_s: Option<f64>,
+    /// Reasons for what is missing.
+    pub why: Vec<(&'static str, Why)>,
+}
+
+/// The analysis of one list of marks.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Analysis {
+    /// Marks given.
+    pub footfalls: usize,
+    /// What was left out.
+    pub dropped: Vec<Dropped>,
+    /// Timing error of the whole, s.
+    pub timing_sd_s: Option<f64>,
+    /// Strides in order of time.
+    pub strides: Vec<Stride>,
+    /// Bouts in order of time.
+    pub bouts: Vec<BoutFigures>,
+    /// Which strides each bout holds.
+    pub bout_strides: Vec<std::ops::Range<usize>>,
+    /// What there is to say.
+    pub findings: Vec<Finding>,
+}
+
+/// Analyses marks given in any order. O(n log n).
+pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
+    let limits = &options.thresholds;
+    let tidy = tidy::tidy(marks, limits);
+    let strides = stride::cut(&tidy, limits);
+    let groups = bout::group(&strides, options.gaited, limits);
+    let bouts: Vec<BoutFigures> =
+        groups.iter().map(|g| figures(&strides[g.strides.clone()], g, options)).collect();
+    let sds = tidy.footfalls.iter().map(|m| m.sd.map(|s| s.0));
+    let mut analysis = Analysis {
+        footfalls: marks.len(),
+        timing_sd_s: timing_error(sds, options).map(|t| t.sd),
+        dropped: tidy.dropped,
+        bout_strides: groups.into_iter().map(|g| g.strides).collect(),
+        strides,
+        bouts,
+        findings: Vec::new(),
+    };
+    analysis.findings = finding::findings(&analysis, options);
+    analysis
+}
+
+/// The error of the marks taken together: root mean square of their own, or of the whole clip's
+/// where they have none. `None` when any mark's is unknown.
+fn timing_error(
+    own: impl Iterator<Item = Option<f64>>,
+    options: &Options,
+) -> Option<TimingError> {
+    let from_rate = options.frame_rate.map(|f| f.mark_sd().0);
+    let common = options.timing_sd.map(|s| s.0).or(from_rate);
+    let (mut sum, mut n, mut tapped) = (0.0, 0.0, options.timing_sd.is_some());
+    for sd in own {
+        tapped |= sd.is_some();
+        let sd = sd.or(common)?;
+        sum += sd * sd;
+        n += 1.0;
+    }
+    let sd = if n > 0.0 { f64::sqrt(sum / n) } else { common? };
+    Some(TimingError { sd, grid: options.frame_rate.filter(|_| !tapped) })
+}
+
+/// The strides that means rest on: all but the first and the last, unless the bout is short.
+fn steady(strides: &[Stride]) -> &[Stride] {
+    if strides.len() >= 4 { &strides[1..strides.len() - 1] } else { strides }
+}
+
+fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures {
+    let limits = &options.thresholds;
+    let strides = steady(all);
+    let label = bout.label;
+    let sds = strides.iter().flat_map(|s| {
+        Limb::ALL.into_iter().filter(|l| s.on[l.index()].is_some()).map(|l| s.sd[l.index()])
+    });
+    let timing = timing_error(sds, options);
+    let durations: Vec<f64> = strides.iter().map(Stride::duration).collect();
+    let runs = 1 + strides.windows(2).filter(|w| (w[1].start - w[0].end).abs() > 1e-9).count();
+    let tempo = tempo::tempo(&durations, runs, timing);
+    let (t, spread) = tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
+    let symmetrical = !label.gait.is_asymmetrical() && label.gait != Gait::Unclear;
+    let two_beat = matches!(label.gait, Gait::Trot | Gait::Passage | Gait::Piaffe);
+    let travel = ground::travel(strides);
+    let hip = options.withers.map(|h| 0.78 * h.0);
+    let dissociation = |hind| {
+        (two_beat || label.gait.is_asymmetrical())
+            .then(|| evenness::dissociation(strides, hind, timing, t, spread))
+            .flatten()
+    };
+    // In canter only one diagonal lands together.
+    let diagonals = [Limb::LH, Limb::RH].map(|hind| {
+        let its_own = label.hind_lead.is_none_or(|side| side == hind.side());
+        if its_own { dissociation(hind) } else { None }
+    });
+
+    let mut out = BoutFigures {
+        start_s: all[0].start,
+        end_s: all[all.len() - 1].end,
+        strides: all.len(),
+        label,
+        confidence: bout.confidence,
+        lead_verdict: lead_verdict(label, options),
+        tempo,
+        regularity: regularity::regularity(&durations, timing),
+        phases: Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
+        lap: symmetrical
+            .then(|| evenness::lateral_advanced_placement(strides, timing, t, spread))
+            .flatten(),
+        dissociation: diagonals,
+        beat_evenness_rms_pct: (label.gait.beats() == Some(4.0) && symmetrical)
+            .then(|| evenness::four_beat_rms_pct(strides))
+            .flatten(),
+        step_asymmetry: symmetrical
+            .then(|| evenness::step_asymmetry(strides, timing, t, spread))
+            .flatten(),
+        canter: label
+            .hind_lead
+            .and_then(|lead| canter::canter_beats(strides, lead, timing, t, spread, limits)),
+        suspension: suspension::suspension(strides, label, timing, t, spread),
+        duty: Limb::ALL.map(|l| stance::duty(strides, l, timing, spread)),
+        stance_symmetry: [Limb::LF, Limb::LH]
+            .map(|l| stance::symmetry(strides, l, timing, spread)),
+        travel,
+        froude: hip.zip(travel).map(|(h, v)| v.speed.value * v.speed.value / (9.81 * h)),
+        relative_stride_length: hip.zip(travel).map(|(h, v)| v.stride_length.value / h),
+        mark_sd_s: timing.map(|t| t.sd),
+        why: Vec::new(),
+    };
+    out.why = reasons(&out, strides, timing.is_some());
+    out
+}
+
+/// Lead against rein and asked lead. The lead asked for decides; without one, the rein's.
+fn lead_verdict(label: Label, options: &Options) -> Option<LeadVerdict> {
+    let (hind, fore) = (label.hind_lead?, label.fore_lead?);
+    if hind != fore {
+        return Some(LeadVerdict::Disunited);
+    }
+    match (options.rein, options.asked_lead) {
+        (_, Some(asked)) if asked != hind => Some(LeadVerdict::Wrong),
+        (Some(rein), _) if rein == hind => Some(LeadVerdict::True),
+        (Some(_), Some(_)) => Some(LeadVerdict::Counter),
+        (Some(_), None) => Some(LeadVerdict::Wrong),
+        (None, _) => None,
+    }
+}
+
+fn reasons(
+    b: &BoutFigures,
+    strides: &[Stride],
+    timed: bool,
+) -> Vec<(&'static str, Why)> {
+    let mut why = Vec::new();
+    let mut say = |missing: bool, key, reason| {
+        if missing {
+            why.push((key, reason));
+        }
+    };
+    let asymmetrical = b.label.gait.is_asymmetrical();
+    let symmetrical = !asymmetrical && b.label.gait != Gait::Unclear;
+    let has_offs = strides.iter().any(|s| s.off.iter().any(Option::is_some));
+    let offs = if has_offs { Why::LimbMissing } else { Why::NoOffs };
+    let pattern = |fits: bool| if fits { Why::LimbMissing } else { Why::NotInThisGait };
+
+    say(b.strides < 4, "strides", Why::ShortBout);
+    say(!timed, "intervals", Why::NoTimingError);
+    say(
+        b.regularity.is_none(),
+        "regularity_cv_pct",
+        if timed { Why::TooFewStrides } else { Why::NoTimingError },
+    );
+    say(b.lead_verdict.is_none(), "lead_verdict", if asymmetrical { Why::NoRein } else { Why::NotInThisGait });
+    say(b.lap.is_none(), "lateral_advanced_placement", pattern(symmetrical));
+    say(b.step_asymmetry.is_none(), "step_asymmetry_pct", pattern(symmetrical));
+    say(
+        b.beat_evenness_rms_pct.is_none(),
+        "beat_evenness_rms_pct",
+        pattern(symmetrical && b.label.gait.beats() == Some(4.0)),
+    );
+    say(
+        b.dissociation.iter().all(Option::is_none),
+        "diagonal_dissociation_s",
+        pattern(b.label.gait.beats() == Some(2.0)),
+    );
+    say(
+        b.canter.is_none_or(|c| c.beats.is_none()),
+        "canter_beats",
+        if !asymmetrical {
+            Why::NotInThisGait
+        } else if timed {
+            Why::LimbMissing
+        } else {
+            Why::NoTimingError
+        },
+    );
+    let air = b.label.gait.aerial_phases() == Some(0);
+    say(b.suspension.is_none(), "suspension_s", if air { Why::NotInThisGait } else { offs });
+    say(
+        b.suspension.is_none_or(|s| s.phases.is_none()) && !air,
+        "aerial_phases_per_stride",
+        if b.suspension.is_some() { Why::CannotTell } else { offs },
+    );
+    say(b.duty.iter().any(Option::is_none), "duty_factor", offs);
+    say(b.stance_symmetry.iter().any(Option::is_none), "stance_symmetry_pct", offs);
+    for key in ["speed", "stride_length_m", "stride_length_source"] {
+        say(b.travel.is_none(), key, Why::NoPositions);
+    }
+    let size = if b.travel.is_none() { Why::NoPositions } else { Why::NoWithers };
+    say(b.froude.is_none(), "froude", size);
+    say(b.relative_stride_length.is_none(), "relative_stride_length", size);
+    for key in
+        ["drift_per_min", "overtrack_m", "tracks", "shoulder_angle_deg", "body_angle_deg", "good_stride_runs", "movement"]
+    {
+        say(true, key, Why::NotMeasured);
+    }
+    why
+}

@@ -1,0 +1,110 @@
+//! Bouts: runs of consecutive strides in one gait and on one lead.
+
+use crate::classify::{self, Gait, Label, Pattern};
+use crate::phase;
+use crate::stride::Stride;
+use crate::thresholds::Thresholds;
+
+/// A run of strides with one label.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Bout {
+    /// Places of the first stride and one past the last in the list of strides.
+    pub strides: std::ops::Range<usize>,
+    /// Gait and leads.
+    pub label: Label,
+    /// How sure the label is, 0 to 1: the share of strides that carry it themselves, shrunk
+    /// towards doubt for short bouts, (k + ½)/(n + 1).
+    pub confidence: f64,
+}
+
+/// Groups strides into bouts.
+///
+/// A stride that lacks a mark takes the label of the stride before it (or after it). A single
+/// stride whose own label is unclear takes that of its two neighbours when they agree; a one-stride change of lead stays (one-tempi are real). In symmetrical gaits a single odd
+/// stride takes its neighbours' gait too, and the bout's gait is read once more from its mean
+/// stride.
+pub fn group(strides: &[Stride], gaited: bool, limits: &Thresholds) -> Vec<Bout> {
+    let own: Vec<Option<Label>> = strides
+        .iter()
+        .map(|s| Pattern::of(s).map(|p| classify::label(&p, gaited, limits)))
+        .collect();
+    let smooth = smoothed(&filled(&own));
+    let mut bouts: Vec<Bout> = Vec::new();
+    let mut first = 0;
+    for k in 1..=strides.len() {
+        let cut = k == strides.len()
+            || smooth[k] != smooth[first]
+            || strides[k].start - strides[k - 1].end
+                > limits.gap_strides * strides[k - 1].duration();
+        if cut {
+            bouts.push(bout(strides, &own, first..k, smooth[first], gaited, limits));
+            first = k;
+        }
+    }
+    bouts
+}
+
+/// Labels with those of incomplete strides taken over from a neighbour.
+fn filled(own: &[Option<Label>]) -> Vec<Label> {
+    let mut current = own.iter().flatten().next().copied().unwrap_or(Label::UNCLEAR);
+    own.iter()
+        .map(|label| {
+            current = label.unwrap_or(current);
+            current
+        })
+        .collect()
+}
+
+fn smoothed(own: &[Label]) -> Vec<Label> {
+    let mut out = own.to_vec();
+    for k in 1..own.len().saturating_sub(1) {
+        let (before, here, after) = (out[k - 1], own[k], own[k + 1]);
+        let asymmetrical = here.gait.is_asymmetrical();
+        // A split that hovers at gallop's limit must not cut a canter; the leads decide.
+        let same_lead = here.hind_lead == before.hind_lead && here.fore_lead == before.fore_lead;
+        if before == after && here != before && (!asymmetrical || same_lead) {
+            out[k] = before;
+        }
+    }
+    out
+}
+
+fn bout(
+    strides: &[Stride],
+    own: &[Option<Label>],
+    range: std::ops::Range<usize>,
+    run: Label,
+    gaited: bool,
+    limits: &Thresholds,
+) -> Bout {
+    let mean = mean_pattern(&strides[range.clone()]);
+    let label = mean.map_or(run, |p| classify::label(&p, gaited, limits));
+    // The mean may refine a gait within its family, never overrule the strides' leads.
+    let same_family = label.gait.is_asymmetrical() == run.gait.is_asymmetrical()
+        && label.gait != Gait::Unclear
+        && run.gait != Gait::Unclear
+        && label.hind_lead == run.hind_lead
+        && label.fore_lead == run.fore_lead;
+    let label = if same_family { label } else { run };
+    let agree = own[range.clone()].iter().filter(|l| **l == Some(label)).count();
+    let confidence = (phase::count(agree) + 0.5) / (phase::count(range.len()) + 1.0);
+    Bout { strides: range, label, confidence }
+}
+
+/// The pattern of the mean stride: circular means of phases, plain means of the rest.
+fn mean_pattern(strides: &[Stride]) -> Option<Pattern> {
+    let all: Vec<Pattern> = strides.iter().filter_map(Pattern::of).collect();
+    let circular =
+        |f: fn(&Pattern) -> f64| phase::mean(&all.iter().map(f).collect::<Vec<f64>>());
+    let n = phase::count(all.len());
+    let duties: Vec<f64> = all.iter().filter_map(|p| p.hind_duty).collect();
+    Some(Pattern {
+        duration: all.iter().map(|p| p.duration).sum::<f64>() / n,
+        hind_delta: circular(|p| p.hind_delta)?,
+        fore_delta: circular(|p| p.fore_delta)?,
+        lap: circular(|p| p.lap)?,
+        hind_duty: (!duties.is_empty())
+            .then(|| duties.iter().sum::<f64>() / phase::count(duties.len())),
+        split: all.iter().map(|p| p.split).sum::<f64>() / n,
+    })
+}

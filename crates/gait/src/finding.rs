@@ -1,0 +1,254 @@
+//! Findings: what was seen, where, how sure. Facts only; the sentences live in [`crate::wording`].
+
+use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Options};
+use crate::canter::BeatClass;
+use crate::classify::Gait;
+use crate::limb::Side;
+use crate::regularity::Regularity;
+use crate::uncertainty::Estimate;
+
+/// How sure a finding is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Sure {
+    /// The interval lies wholly on one side of the limit.
+    Clear,
+    /// The figure lies beyond the limit, its interval does not wholly.
+    Likely,
+    /// The clip does not support a verdict.
+    CannotTell,
+}
+
+/// Regularity in words.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum RegularityBand {
+    /// Below the first limit.
+    VeryRegular,
+    /// Below the second.
+    Regular,
+    /// Below the third.
+    Unsettled,
+    /// Above.
+    Irregular,
+}
+
+/// What was found.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Kind {
+    /// The clip's clock does not fit a horse: a slow-motion factor would mend it.
+    SlowMotion {
+        /// Strides/min as they stand.
+        tempo: f64,
+        /// The factor (2, 4 or 8) that brings them into a horse's range.
+        factor: f64,
+    },
+    /// Hinds and fores on different leads.
+    Disunited {
+        /// Strides.
+        strides: usize,
+    },
+    /// Not the lead wanted.
+    WrongLead {
+        /// The lead cantered.
+        got: Side,
+    },
+    /// Canter in four beats.
+    FourBeats {
+        /// Split of the diagonal, s.
+        split: Estimate,
+        /// No air either.
+        no_air: bool,
+    },
+    /// Canter with the diagonal a little apart.
+    SplitBeats {
+        /// Split of the diagonal, s.
+        split: Estimate,
+    },
+    /// Canter in three clear beats.
+    ThreeBeats {
+        /// Split of the diagonal, s.
+        split: Estimate,
+    },
+    /// The split's interval reaches over a limit.
+    BeatsUntold {
+        /// Split of the diagonal, s.
+        split: Estimate,
+    },
+    /// The walk drifts towards lateral pairs.
+    LateralWalk {
+        /// Lateral advanced placement.
+        lap: Estimate,
+    },
+    /// The walk drifts towards diagonal pairs.
+    DiagonalWalk {
+        /// Lateral advanced placement.
+        lap: Estimate,
+    },
+    /// Spread of stride durations.
+    Steadiness {
+        /// The figures.
+        regularity: Regularity,
+        /// The band of the whole interval, if it lies in one.
+        band: Option<RegularityBand>,
+    },
+    /// Left and right stand differently long.
+    UnevenStance {
+        /// At the hinds, or at the fores.
+        hind: bool,
+        /// Symmetry index, %, positive when the left stands longer.
+        index: Estimate,
+    },
+    /// Time in the air.
+    Air {
+        /// One aerial phase, s, signed.
+        each: Estimate,
+        /// Moments of air in a stride, if they can be told.
+        phases: Option<usize>,
+    },
+}
+
+/// One finding.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Finding {
+    /// What.
+    pub kind: Kind,
+    /// Bout it was seen in.
+    pub bout: usize,
+    /// From, s.
+    pub start_s: f64,
+    /// To, s.
+    pub end_s: f64,
+    /// How sure.
+    pub sure: Sure,
+}
+
+/// The findings of an analysis: faults first, in order of time, then the plain figures.
+pub fn findings(analysis: &Analysis, options: &Options) -> Vec<Finding> {
+    let mut out = Vec::new();
+    for (k, bout) in analysis.bouts.iter().enumerate() {
+        let mut add = |kind, sure| {
+            out.push(Finding { kind, bout: k, start_s: bout.start_s, end_s: bout.end_s, sure });
+        };
+        if let Some(kind) = slow_motion(bout) {
+            add(kind, Sure::Likely);
+            continue;
+        }
+        leads(bout, &mut add);
+        beats(bout, options, &mut add);
+        symmetry(bout, options, &mut add);
+        steadiness(bout, options, &mut add);
+        if let Some(air) = bout.suspension {
+            let sure = if air.phases.is_some() { Sure::Clear } else { Sure::CannotTell };
+            add(Kind::Air { each: air.each, phases: air.phases }, sure);
+        }
+    }
+    out.sort_by_key(|f| u8::from(!is_fault(&f.kind)));
+    out
+}
+
+/// Whether a finding asks for attention.
+pub const fn is_fault(kind: &Kind) -> bool {
+    !matches!(
+        kind,
+        Kind::SplitBeats { .. }
+            | Kind::ThreeBeats { .. }
+            | Kind::BeatsUntold { .. }
+            | Kind::Steadiness { band: None | Some(RegularityBand::VeryRegular | RegularityBand::Regular), .. }
+            | Kind::Air { .. }
+    )
+}
+
+/// Tempi outside 30–125 (symmetrical) or 60–165 (asymmetrical) strides/min are no horse's
+/// (project default, wide enough for ponies, passage, rack and pirouettes).
+fn slow_motion(bout: &BoutFigures) -> Option<Kind> {
+    let tempo = bout.tempo?.tempo.value;
+    let range = if bout.label.gait.is_asymmetrical() { 60.0..=165.0 } else { 30.0..=125.0 };
+    if range.contains(&tempo) {
+        return None;
+    }
+    let factor = [2.0, 4.0, 8.0].into_iter().find(|f| range.contains(&(tempo * f)))?;
+    Some(Kind::SlowMotion { tempo, factor })
+}
+
+fn leads(bout: &BoutFigures, add: &mut impl FnMut(Kind, Sure)) {
+    let sure = if bout.confidence >= 0.9 { Sure::Clear } else { Sure::Likely };
+    match (bout.lead_verdict, bout.label.hind_lead) {
+        (Some(LeadVerdict::Disunited), _) => add(Kind::Disunited { strides: bout.strides }, sure),
+        (Some(LeadVerdict::Wrong), Some(got)) => add(Kind::WrongLead { got }, sure),
+        _ => {}
+    }
+}
+
+fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(Kind, Sure)) {
+    if bout.label.gait == Gait::Canter
+        && !bout.label.is_disunited()
+        && let Some(canter) = bout.canter
+        && canter.split.ci95.is_some()
+    {
+        let split = canter.split;
+        let no_air = bout.suspension.is_some_and(|s| s.phases == Some(0));
+        match canter.verdict {
+            Some(BeatClass::Four) => add(Kind::FourBeats { split, no_air }, Sure::Clear),
+            Some(BeatClass::Split) => add(Kind::SplitBeats { split }, Sure::Clear),
+            Some(BeatClass::Three) => add(Kind::ThreeBeats { split }, Sure::Clear),
+            None => add(Kind::BeatsUntold { split }, Sure::CannotTell),
+        }
+    }
+    if bout.label.gait == Gait::Walk
+        && let Some(lap) = bout.lap
+        && let Some((lo, hi)) = lap.ci95
+    {
+        let limits = &options.thresholds;
+        if lap.value < limits.walk_lateral {
+            let sure = if hi < limits.walk_lateral { Sure::Clear } else { Sure::Likely };
+            add(Kind::LateralWalk { lap }, sure);
+        } else if lap.value > limits.walk_diagonal {
+            let sure = if lo > limits.walk_diagonal { Sure::Clear } else { Sure::Likely };
+            add(Kind::DiagonalWalk { lap }, sure);
+        }
+    }
+}
+
+fn symmetry(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(Kind, Sure)) {
+    if bout.label.gait.is_asymmetrical() || bout.strides < 6 {
+        return;
+    }
+    for (index, hind) in [(bout.stance_symmetry[0], false), (bout.stance_symmetry[1], true)] {
+        if let Some(index) = index
+            && let Some((lo, hi)) = index.ci95
+            && (lo > 0.0 || hi < 0.0)
+            && index.value.abs() >= options.thresholds.stance_asymmetry_pct
+        {
+            let limit = options.thresholds.stance_asymmetry_pct;
+            let beyond = lo > limit || hi < -limit;
+            add(
+                Kind::UnevenStance { hind, index },
+                if beyond { Sure::Clear } else { Sure::Likely },
+            );
+        }
+    }
+}
+
+fn steadiness(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(Kind, Sure)) {
+    let Some(regularity) = bout.regularity else { return };
+    let [very, regular, unsettled] = options.thresholds.regularity_bands_pct;
+    let band_of = |cv: f64| {
+        if cv < very {
+            RegularityBand::VeryRegular
+        } else if cv < regular {
+            RegularityBand::Regular
+        } else if cv < unsettled {
+            RegularityBand::Unsettled
+        } else {
+            RegularityBand::Irregular
+        }
+    };
+    let (band, sure) = match (regularity.ci95, regularity.at_most) {
+        (Some((lo, hi)), _) if band_of(lo) == band_of(hi) => (Some(band_of(hi)), Sure::Clear),
+        (Some(_), _) => (Some(band_of(regularity.value)), Sure::Likely),
+        (None, Some(most)) if band_of(most) == RegularityBand::VeryRegular => {
+            (Some(RegularityBand::VeryRegular), Sure::Clear)
+        }
+        _ => (None, Sure::CannotTell),
+    };
+    add(Kind::Steadiness { regularity, band }, sure);
+}

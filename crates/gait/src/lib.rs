@@ -1,0 +1,35 @@
+//! The rules of timing a horse: from the marks of footfalls to strides, gaits and figures with
+//! their errors.
+//!
+//! The crate is pure: no files, no clock, no randomness. Times are true seconds
+//! ([`units::Seconds`]), phases lie on a circle ([`phase`]), and every figure carries its
+//! uncertainty or says why it has none ([`uncertainty`]).
+//!
+//! Read it from the bottom up: [`limb`], [`footfall`], [`tidy`], [`stride`], [`classify`],
+//! [`bout`], then one module a figure, and [`analysis`], which puts them together.
+
+pub mod analysis;
+pub mod bout;
+pub mod canter;
+pub mod classify;
+pub mod evenness;
+pub mod finding;
+pub mod footfall;
+pub mod footfall_csv;
+pub mod ground;
+pub mod limb;
+pub mod phase;
+pub mod regularity;
+pub mod stance;
+pub mod stride;
+pub mod suspension;
+pub mod tempo;
+pub mod thresholds;
+pub mod tidy;
+pub mod uncertainty;
+pub mod units;
+pub mod wording;
+
+pub use analysis::{Analysis, Options, analyse};
+pub use footfall::Footfall;
+pub use limb::{Limb, Side};

@@ -1,0 +1,113 @@
+//! The four limbs and the two sides.
+
+use std::fmt;
+use std::str::FromStr;
+
+/// One of the four limbs.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub enum Limb {
+    /// Left fore.
+    LF,
+    /// Right fore.
+    RF,
+    /// Left hind.
+    LH,
+    /// Right hind.
+    RH,
+}
+
+/// Left or right: of a limb, a rein or a lead.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Side {
+    /// Left.
+    Left,
+    /// Right.
+    Right,
+}
+
+impl Limb {
+    /// All four, in the order in which arrays indexed by [`Limb::index`] hold them.
+    pub const ALL: [Self; 4] = [Self::LF, Self::RF, Self::LH, Self::RH];
+
+    /// Place in an array of four: LF 0, RF 1, LH 2, RH 3.
+    pub const fn index(self) -> usize {
+        self as usize
+    }
+
+    /// Whether this is a hind limb.
+    pub const fn is_hind(self) -> bool {
+        matches!(self, Self::LH | Self::RH)
+    }
+
+    /// The side it is on.
+    pub const fn side(self) -> Side {
+        match self {
+            Self::LF | Self::LH => Side::Left,
+            Self::RF | Self::RH => Side::Right,
+        }
+    }
+
+    /// The limb of the other side and the same end: LH for RH.
+    pub const fn opposite(self) -> Self {
+        match self {
+            Self::LF => Self::RF,
+            Self::RF => Self::LF,
+            Self::LH => Self::RH,
+            Self::RH => Self::LH,
+        }
+    }
+
+    /// The two letters by which people and files name it.
+    pub const fn code(self) -> &'static str {
+        match self {
+            Self::LF => "LF",
+            Self::RF => "RF",
+            Self::LH => "LH",
+            Self::RH => "RH",
+        }
+    }
+}
+
+impl fmt::Display for Limb {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(self.code())
+    }
+}
+
+impl FromStr for Limb {
+    type Err = ();
+
+    fn from_str(text: &str) -> Result<Self, ()> {
+        Self::ALL.into_iter().find(|limb| limb.code() == text).ok_or(())
+    }
+}
+
+impl Side {
+    /// The other side.
+    pub const fn opposite(self) -> Self {
+        match self {
+            Self::Left => Self::Right,
+            Self::Right => Self::Left,
+        }
+    }
+
+    /// `left` or `right`.
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Left => "left",
+            Self::Right => "right",
+        }
+    }
+}
+
+impl FromStr for Side {
+    type Err = ();
+
+    fn from_str(text: &str) -> Result<Self, ()> {
+        match text {
+            "left" => Ok(Self::Left),
+            "right" => Ok(Self::Right),
+            _ => Err(()),
+        }
+    }
+}

@@ -1,0 +1,210 @@
+//! Strides: whole cycles of the four limbs, cut at the first hind.
+//!
+//! In canter and gallop a stride begins at the first hind of each hind couplet; in symmetrical
+//! gaits at the hind that is marked first, never at a fixed side, so that mirrored footage gives
+//! mirrored figures. The first-hind clock keeps its beat through a flying change, when a single
+//! limb's clock does not (1.25 T for one hind, 0.75 T for the other).
+
+use crate::footfall::{Footfall, GroundPoint};
+use crate::limb::Limb;
+use crate::phase;
+use crate::thresholds::Thresholds;
+use crate::tidy::Tidy;
+
+/// One stride. Times in true seconds, arrays indexed by [`Limb::index`].
+#[derive(Clone, Debug, PartialEq)]
+pub struct Stride {
+    /// First hind's on.
+    pub start: f64,
+    /// The next stride's start.
+    pub end: f64,
+    /// The hind that begins it.
+    pub first_hind: Limb,
+    /// Each limb's on within this stride.
+    pub on: [Option<f64>; 4],
+    /// Each limb's off, possibly after `end`.
+    pub off: [Option<f64>; 4],
+    /// Where each hoof stood.
+    pub at: [Option<GroundPoint>; 4],
+    /// Standard deviations of the marks that have one of their own.
+    pub sd: [Option<f64>; 4],
+}
+
+impl Stride {
+    /// Duration T, s.
+    pub fn duration(&self) -> f64 {
+        self.end - self.start
+    }
+
+    /// Phase of a limb's footfall, 0 to 1 from the start of the stride.
+    pub fn phase(&self, limb: Limb) -> Option<f64> {
+        self.on[limb.index()].map(|on| phase::wrap((on - self.start) / self.duration()))
+    }
+
+    /// Phase of `b` after `a`, 0 to 1.
+    pub fn phase_between(&self, a: Limb, b: Limb) -> Option<f64> {
+        Some(phase::wrap(self.gap(a, b)? / self.duration()))
+    }
+
+    /// Time from the on of `a` to the on of `b`, s, the short way round the stride: negative when
+    /// `b` lands first.
+    pub fn gap_short(&self, a: Limb, b: Limb) -> Option<f64> {
+        Some(phase::signed(self.gap(a, b)? / self.duration()) * self.duration())
+    }
+
+    fn gap(&self, a: Limb, b: Limb) -> Option<f64> {
+        Some(self.on[b.index()]? - self.on[a.index()]?)
+    }
+
+    /// Stance of a limb, s.
+    pub fn stance(&self, limb: Limb) -> Option<f64> {
+        Some(self.off[limb.index()]? - self.on[limb.index()]?)
+    }
+
+    /// Duty factor β of a limb: stance / T.
+    pub fn duty(&self, limb: Limb) -> Option<f64> {
+        Some(self.stance(limb)? / self.duration())
+    }
+
+    /// Mean of a figure over the limbs of one end, from those that have it.
+    pub fn hind_duty(&self) -> Option<f64> {
+        match (self.duty(Limb::LH), self.duty(Limb::RH)) {
+            (Some(a), Some(b)) => Some(f64::midpoint(a, b)),
+            (a, b) => a.or(b),
+        }
+    }
+}
+
+/// A fore that lands this share of a stride before the first hind still belongs to the stride:
+/// a diagonal may land fore first.
+const FORE_LEAD_IN: f64 = 0.10;
+
+/// Cuts tidy marks into strides. Strides that lack an end (the last one, or one before a hole in
+/// the marks) are left out. O(n log n).
+pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
+    let local = LocalDuration::new(tidy);
+    let marks = &tidy.footfalls;
+    let hinds: Vec<&Footfall> = marks.iter().filter(|m| m.limb.is_hind()).collect();
+    let starts = starts(&hinds, &local, limits);
+
+    let mut strides = Vec::with_capacity(starts.len());
+    for pair in starts.windows(2) {
+        let (start, end) = (pair[0], pair[1]);
+        let t = end.time - start.time;
+        let Some(expected) = local.at(start.time) else { continue };
+        if !(0.6..=1.5).contains(&(t / expected)) {
+            continue;
+        }
+        let mut stride = Stride {
+            start: start.time,
+            end: end.time,
+            first_hind: start.limb,
+            on: [None; 4],
+            off: [None; 4],
+            at: [None; 4],
+            sd: [None; 4],
+        };
+        for limb in Limb::ALL {
+            let lead_in = if limb.is_hind() { 0.0 } else { FORE_LEAD_IN * t };
+            let (from, to) = (start.time - lead_in, end.time - lead_in);
+            let own = &tidy.by_limb[limb.index()];
+            let first = own.partition_point(|&i| marks[i].on.0 < from);
+            if let Some(&i) = own.get(first).filter(|&&i| marks[i].on.0 < to) {
+                let k = limb.index();
+                stride.on[k] = Some(marks[i].on.0);
+                stride.off[k] = marks[i].off.map(|o| o.0);
+                stride.at[k] = marks[i].at;
+                stride.sd[k] = marks[i].sd.map(|s| s.0);
+            }
+        }
+        strides.push(stride);
+    }
+    strides
+}
+
+#[derive(Clone, Copy)]
+struct Start {
+    time: f64,
+    limb: Limb,
+}
+
+/// The hinds that begin strides.
+fn starts(hinds: &[&Footfall], local: &LocalDuration, limits: &Thresholds) -> Vec<Start> {
+    let mut out: Vec<Start> = Vec::with_capacity(hinds.len() / 2 + 1);
+    // In a symmetrical gait: the hind that began the stretch.
+    let mut symmetrical: Option<Limb> = None;
+    let mut i = 0;
+    while i < hinds.len() {
+        let here = Start { time: hinds[i].on.0, limb: hinds[i].limb };
+        let Some(t) = local.at(here.time) else { break };
+        let to_next = hinds.get(i + 1).map(|next| ((next.on.0 - here.time) / t, next.limb));
+        let couplet_max = limits.couplet_max;
+        match to_next {
+            Some((gap, limb)) if limb != here.limb && gap < couplet_max => {
+                out.push(here);
+                symmetrical = None;
+                i += 2;
+            }
+            Some((gap, limb)) if limb != here.limb && gap <= 1.0 - couplet_max => {
+                match symmetrical {
+                    // A hole shifted the count: wait for the limb that began the stretch.
+                    Some(first) if first != here.limb => i += 1,
+                    _ => {
+                        out.push(here);
+                        symmetrical = Some(here.limb);
+                        i += 2;
+                    }
+                }
+            }
+            _ => {
+                // A hind without its partner. It begins a stride when it stands where the next
+                // start is due.
+                let due = out.last().is_some_and(|last| {
+                    last.limb == here.limb && (0.7..1.3).contains(&((here.time - last.time) / t))
+                });
+                if due {
+                    out.push(here);
+                }
+                i += 1;
+            }
+        }
+    }
+    out
+}
+
+/// Local stride duration: the median distance between successive footfalls of one limb nearby.
+struct LocalDuration {
+    middles: Vec<f64>,
+    gaps: Vec<f64>,
+}
+
+impl LocalDuration {
+    const NEIGHBOURS: usize = 9;
+
+    fn new(tidy: &Tidy) -> Self {
+        let mut pairs: Vec<(f64, f64)> = Vec::with_capacity(tidy.footfalls.len());
+        for own in &tidy.by_limb {
+            for w in own.windows(2) {
+                let (a, b) = (tidy.footfalls[w[0]].on.0, tidy.footfalls[w[1]].on.0);
+                pairs.push((f64::midpoint(a, b), b - a));
+            }
+        }
+        pairs.sort_by(|a, b| a.0.total_cmp(&b.0));
+        let (middles, gaps) = pairs.into_iter().unzip();
+        Self { middles, gaps }
+    }
+
+    fn at(&self, time: f64) -> Option<f64> {
+        if self.gaps.is_empty() {
+            return None;
+        }
+        let reach = Self::NEIGHBOURS.min(self.gaps.len());
+        let after = self.middles.partition_point(|&m| m < time);
+        let from = after.saturating_sub(reach / 2).min(self.gaps.len() - reach);
+        let mut window = [0.0; Self::NEIGHBOURS];
+        let window = &mut window[..reach];
+        window.copy_from_slice(&self.gaps[from..from + reach]);
+        window.sort_by(f64::total_cmp);
+        Some(window[reach / 2])
+    }
+}

@@ -1,0 +1,84 @@
+//! Every limit that the analysis uses, with its source. A coach may change each of them; none
+//! of them changes a measured number.
+
+/// Limits of labels and verdicts. Times s, phases 0–1, shares in per cent where the name says so.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Thresholds {
+    /// Asymmetrical: the couplet's phase difference lies between this …
+    pub couplet_min: f64,
+    /// … and this (or the same distances on the other side of the circle). Project default.
+    pub couplet_max: f64,
+    /// Lateral advanced placement from which a symmetrical gait is two-beat (project default
+    /// about Hildebrand's diagonal band, Science 150:701, 1965).
+    pub two_beat_min: f64,
+    /// … and up to which.
+    pub two_beat_max: f64,
+    /// Upper edge of Hildebrand's pace band (half of 12.5 %).
+    pub pace_max: f64,
+    /// Hildebrand: lateral couplets end and single-foot begins.
+    pub single_foot_min: f64,
+    /// Hildebrand: single-foot ends and diagonal couplets begin.
+    pub single_foot_max: f64,
+    /// Two-beat strides this long or longer are passage or piaffe (project default).
+    pub passage_stride_s: f64,
+    /// Without off times, a four-beat stride this long or longer is a walk (project default).
+    pub walk_stride_s: f64,
+    /// Without off times, a gaited four-beat stride shorter than this is a rack (project default).
+    pub rack_stride_s: f64,
+    /// A gaited walk from this stride duration on is a flat walk, below a running walk
+    /// (project default).
+    pub flat_walk_stride_s: f64,
+    /// Gallop: the diagonal is split by at least this share of the stride … (project default)
+    pub gallop_split: f64,
+    /// … and the stride is no longer than this.
+    pub gallop_stride_s: f64,
+    /// Canter: up to this split the diagonal is one beat (project default).
+    pub three_beat_split_s: f64,
+    /// Canter: above this split the beats are four (project default).
+    pub four_beat_split_s: f64,
+    /// Regularity bands in per cent of the stride: very regular below the first, regular below
+    /// the second, unsettled below the third, irregular above (project default).
+    pub regularity_bands_pct: [f64; 3],
+    /// Walk: below this lateral advanced placement the walk drifts towards lateral (project default).
+    pub walk_lateral: f64,
+    /// Walk: above this it drifts towards diagonal (project default).
+    pub walk_diagonal: f64,
+    /// Marks of one limb closer than this are one mark (project default) …
+    pub duplicate_s: f64,
+    /// … or closer than this share of the stride, whichever is less.
+    pub duplicate_share: f64,
+    /// A stretch without strides this many strides long cuts a bout (project default).
+    pub gap_strides: f64,
+    /// Left–right stance difference in per cent from which the screen speaks of it, when its
+    /// interval excludes 0 (project default).
+    pub stance_asymmetry_pct: f64,
+}
+
+impl Default for Thresholds {
+    fn default() -> Self {
+        Self {
+            couplet_min: 0.06,
+            couplet_max: 0.44,
+            two_beat_min: 0.40,
+            two_beat_max: 0.60,
+            pace_max: 0.0625,
+            single_foot_min: 0.1875,
+            single_foot_max: 0.3125,
+            passage_stride_s: 0.95,
+            walk_stride_s: 0.75,
+            rack_stride_s: 0.65,
+            flat_walk_stride_s: 0.88,
+            gallop_split: 0.15,
+            gallop_stride_s: 0.53,
+            three_beat_split_s: 0.020,
+            four_beat_split_s: 0.040,
+            regularity_bands_pct: [2.0, 4.0, 7.0],
+            walk_lateral: 0.19,
+            walk_diagonal: 0.31,
+            duplicate_s: 0.25,
+            duplicate_share: 0.35,
+            gap_strides: 2.5,
+            stance_asymmetry_pct: 6.0,
+        }
+    }
+}

@@ -1,0 +1,104 @@
+//! Untidy input made tidy: sorted, doubles dropped, impossible offs set aside, and every change
+//! reported. Nothing is corrected in silence.
+
+use crate::footfall::Footfall;
+use crate::limb::Limb;
+use crate::thresholds::Thresholds;
+use crate::units::Seconds;
+
+/// A mark that was left out, or whose off was set aside, and why.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Dropped {
+    /// Row of the input.
+    pub line: usize,
+    /// What was wrong with it.
+    pub reason: DropReason,
+}
+
+/// Why a mark, or its off, was not used.
+#[derive(Clone, Debug, PartialEq)]
+pub enum DropReason {
+    /// Another mark of the same limb stands this many seconds before it.
+    Double {
+        /// The limb.
+        limb: Limb,
+        /// Distance to the mark that was kept, s.
+        apart_s: f64,
+    },
+    /// The stance outlasts the limb's next footfall: the on is kept, the off is not known.
+    OffAfterNext {
+        /// The limb.
+        limb: Limb,
+    },
+}
+
+/// Marks in order of time, per limb and free of doubles.
+#[derive(Clone, Debug, Default)]
+pub struct Tidy {
+    /// All marks kept, in order of their on.
+    pub footfalls: Vec<Footfall>,
+    /// For each limb ([`Limb::index`]) the places of its marks in `footfalls`, in order of time.
+    pub by_limb: [Vec<usize>; 4],
+    /// What was left out.
+    pub dropped: Vec<Dropped>,
+}
+
+/// Sorts marks, drops doubles (closer than min(0.25 s, 0.35 T) on one limb; the first is kept)
+/// and sets aside an off that lies after the limb's next on. O(n log n).
+pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
+    let mut sorted = marks.to_vec();
+    sorted.sort_by(|a, b| {
+        a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb)).then(
+            a.off.map_or(f64::INFINITY, |o| o.0).total_cmp(&b.off.map_or(f64::INFINITY, |o| o.0)),
+        )
+    });
+    let typical = typical_interval(&sorted, limits.duplicate_s / 4.0);
+    let closest = typical
+        .map_or(limits.duplicate_s, |t| limits.duplicate_s.min(limits.duplicate_share * t));
+
+    let mut out = Tidy::default();
+    let mut last: [Option<usize>; 4] = [None; 4];
+    for mark in sorted {
+        let limb = mark.limb;
+        if let Some(before) = last[limb.index()] {
+            let apart = mark.on.0 - out.footfalls[before].on.0;
+            if apart < closest {
+                out.dropped.push(Dropped {
+                    line: mark.line,
+                    reason: DropReason::Double { limb, apart_s: apart },
+                });
+                continue;
+            }
+            if out.footfalls[before].off.is_some_and(|off| off.0 > mark.on.0) {
+                let line = out.footfalls[before].line;
+                out.footfalls[before].off = None;
+                out.dropped.push(Dropped { line, reason: DropReason::OffAfterNext { limb } });
+            }
+        }
+        last[limb.index()] = Some(out.footfalls.len());
+        out.by_limb[limb.index()].push(out.footfalls.len());
+        out.footfalls.push(mark);
+    }
+    out.dropped.sort_by_key(|d| d.line);
+    out
+}
+
+/// Median distance between neighbouring marks of one limb, s, leaving out those closer than
+/// `at_least` (doubles); `None` without two marks of a limb.
+fn typical_interval(sorted: &[Footfall], at_least: f64) -> Option<f64> {
+    let mut last: [Option<Seconds>; 4] = [None; 4];
+    let mut gaps: Vec<f64> = Vec::with_capacity(sorted.len());
+    for mark in sorted {
+        if let Some(before) = last[mark.limb.index()].replace(mark.on) {
+            let gap = mark.on.0 - before.0;
+            if gap > at_least {
+                gaps.push(gap);
+            }
+        }
+    }
+    if gaps.is_empty() {
+        return None;
+    }
+    let middle = gaps.len() / 2;
+    Some(*gaps.select_nth_unstable_by(middle, f64::total_cmp).1)
+}

@@ -1,0 +1,376 @@
+//! Every sentence the analysis says, in one place: plain coach's English, figures with units and
+//! error. The rest of the crate hands over facts.
+
+use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Why};
+use crate::classify::{Gait, Label};
+use crate::finding::{self, Finding, Kind, RegularityBand, Sure};
+use crate::limb::Side;
+use crate::tidy::DropReason;
+use crate::uncertainty::Estimate;
+
+/// A finding in words.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Said {
+    /// Short name for programs.
+    pub code: &'static str,
+    /// A few words, as a heading.
+    pub title: String,
+    /// One plain sentence.
+    pub says: String,
+    /// The figure with unit and error.
+    pub figure: String,
+    /// What to ride.
+    pub try_next: Vec<&'static str>,
+    /// Where harm is possible.
+    pub caution: Option<&'static str>,
+}
+
+/// Name of a gait as a sentence begins it.
+pub const fn gait_name(gait: Gait) -> &'static str {
+    match gait {
+        Gait::Walk => "Walk",
+        Gait::Trot => "Trot",
+        Gait::Passage => "Passage",
+        Gait::Piaffe => "Piaffe",
+        Gait::Canter => "Canter",
+        Gait::Gallop => "Gallop",
+        Gait::FlatWalk => "Flat walk",
+        Gait::RunningWalk => "Running walk",
+        Gait::FoxTrot => "Fox-trot",
+        Gait::Rack => "Rack",
+        Gait::SteppingPace => "Stepping pace",
+        Gait::Pace => "Pace",
+        Gait::Unclear => "No clear gait",
+    }
+}
+
+/// `Canter, left lead`, `Trot`.
+pub fn label(label: Label) -> String {
+    let name = gait_name(label.gait);
+    match (label.hind_lead, label.fore_lead) {
+        (Some(h), Some(f)) if h == f => format!("{name}, {} lead", h.word()),
+        (Some(_), Some(_)) => format!("{name}, disunited"),
+        _ => name.to_owned(),
+    }
+}
+
+/// The lead's verdict in a word or two.
+pub const fn lead_verdict(verdict: LeadVerdict) -> &'static str {
+    match verdict {
+        LeadVerdict::True => "true",
+        LeadVerdict::Counter => "counter canter",
+        LeadVerdict::Wrong => "wrong lead",
+        LeadVerdict::Disunited => "disunited",
+    }
+}
+
+/// The first line of the desk: what was found, in one sentence.
+pub fn headline(analysis: &Analysis) -> String {
+    if analysis.bouts.is_empty() {
+        return match analysis.footfalls {
+            0 => "No footfall marked yet: step to the first hoof that lands and press its key."
+                .to_owned(),
+            1 => "One footfall marked. A stride needs each hind twice.".to_owned(),
+            n => format!("{n} footfalls marked, no whole stride yet: a stride needs each hind twice."),
+        };
+    }
+    if let Some(Finding { kind: Kind::SlowMotion { tempo, factor }, .. }) =
+        analysis.findings.iter().find(|f| matches!(f.kind, Kind::SlowMotion { .. }))
+    {
+        return format!(
+            "{tempo:.0} strides/min is no horse's tempo: was this filmed in slow motion, {factor:.0}×?"
+        );
+    }
+    let mut longest: Vec<(usize, &BoutFigures)> = analysis.bouts.iter().enumerate().collect();
+    if longest.len() > 3 {
+        longest.sort_by_key(|(_, b)| std::cmp::Reverse(b.strides));
+        longest.truncate(2);
+        longest.sort_by_key(|(k, _)| *k);
+    }
+    let parts: Vec<String> = longest
+        .iter()
+        .enumerate()
+        .map(|(place, (k, b))| {
+            let said = bout_phrase(analysis, *k, b, longest.len() == 1);
+            if place == 0 { said } else { said[..1].to_lowercase() + &said[1..] }
+        })
+        .collect();
+    format!("{}.", parts.join("; then "))
+}
+
+fn bout_phrase(analysis: &Analysis, k: usize, bout: &BoutFigures, alone: bool) -> String {
+    let name = match (bout.label.hind_lead, bout.label.fore_lead) {
+        (Some(h), Some(f)) if h == f => {
+            format!("{} on the {} lead", gait_name(bout.label.gait), h.word())
+        }
+        (Some(_), Some(_)) => format!("{}, disunited", gait_name(bout.label.gait)),
+        _ => gait_name(bout.label.gait).to_owned(),
+    };
+    let tempo = bout.tempo.map_or(String::new(), |t| {
+        format!(" at {} strides/min", plus_minus(t.tempo, 1.0, 1))
+    });
+    let steady = steady_strides(bout);
+    let strides = if alone {
+        format!(" over {steady} steady {}", if steady == 1 { "stride" } else { "strides" })
+    } else {
+        String::new()
+    };
+    let mut own = analysis.findings.iter().filter(|f| f.bout == k);
+    let note = own
+        .clone()
+        .find(|f| finding::is_fault(&f.kind))
+        .or_else(|| own.find(|f| matches!(f.kind, Kind::SplitBeats { .. } | Kind::ThreeBeats { .. })))
+        .or_else(|| {
+            analysis.findings.iter().find(|f| {
+                f.bout == k && matches!(f.kind, Kind::Steadiness { band: Some(_), .. })
+            })
+        });
+    let note = note.map_or(String::new(), |f| format!(", {}", clause(&f.kind)));
+    format!("{name}{tempo}{strides}{note}")
+}
+
+fn steady_strides(bout: &BoutFigures) -> usize {
+    if bout.strides >= 4 { bout.strides - 2 } else { bout.strides }
+}
+
+fn clause(kind: &Kind) -> String {
+    match kind {
+        Kind::SlowMotion { .. } => "at no horse's tempo".into(),
+        Kind::Disunited { .. } => "hinds and fores on different leads".into(),
+        Kind::WrongLead { .. } => "not the lead wanted".into(),
+        Kind::FourBeats { split, .. } => format!("in four beats ({} split)", millis(*split)),
+        Kind::SplitBeats { split } => format!("the diagonal slightly split ({})", millis(*split)),
+        Kind::ThreeBeats { .. } => "three clear beats".into(),
+        Kind::BeatsUntold { .. } => "three beats or four not to be told".into(),
+        Kind::LateralWalk { .. } => "drifting towards a lateral walk".into(),
+        Kind::DiagonalWalk { .. } => "drifting towards a diagonal walk".into(),
+        Kind::Steadiness { band, .. } => band.map_or("", band_word).into(),
+        Kind::UnevenStance { .. } => "left and right standing unevenly long".into(),
+        Kind::Air { .. } => "with air".into(),
+    }
+}
+
+const fn band_word(band: RegularityBand) -> &'static str {
+    match band {
+        RegularityBand::VeryRegular => "very regular",
+        RegularityBand::Regular => "regular",
+        RegularityBand::Unsettled => "unsettled",
+        RegularityBand::Irregular => "irregular",
+    }
+}
+
+const fn end_word(hind: bool) -> &'static str {
+    if hind { "hind" } else { "fore" }
+}
+
+/// A finding in words.
+pub fn say(finding: &Finding) -> Said {
+    let mut said = Said {
+        code: "",
+        title: String::new(),
+        says: String::new(),
+        figure: String::new(),
+        try_next: Vec::new(),
+        caution: None,
+    };
+    match finding.kind {
+        Kind::SlowMotion { tempo, factor } => {
+            said.code = "slow-motion";
+            said.title = "Filmed in slow motion?".into();
+            said.says = format!(
+                "At this speed the horse would take {tempo:.0} strides a minute; {factor:.0}× slow motion would make it {:.0}.",
+                tempo * factor
+            );
+            said.figure = format!("{tempo:.1} /min");
+        }
+        Kind::Disunited { strides } => {
+            said.code = "disunited";
+            said.title = "Disunited".into();
+            said.says = "Hinds and fores canter on different leads; it is uncomfortable for both.".into();
+            said.figure = format!("{strides} strides");
+            said.try_next =
+                vec!["Back to a quiet trot, then strike off on a circle, the same aid every time."];
+            said.caution = Some("If it comes again and again on one lead, have a vet look before drilling.");
+        }
+        Kind::WrongLead { got } => {
+            said.code = "wrong-lead";
+            said.title = "Not the lead wanted".into();
+            said.says = format!("The horse canters on the {} lead.", got.word());
+            said.figure = format!("{} lead", got.word());
+            said.try_next =
+                vec!["Strike off on a circle from a quiet trot, few sitting strides first."];
+        }
+        Kind::FourBeats { split, no_air } => {
+            said.code = "four-beat-canter";
+            said.title = "Four beats".into();
+            said.says = format!(
+                "The diagonal comes apart, {} first{}.",
+                first_of(split),
+                if no_air { ", and there is no air" } else { "" }
+            );
+            said.figure = millis(split);
+            said.try_next = vec![
+                "Three strides bigger, then back, repeated on a circle.",
+                "Medium canter on the long side.",
+            ];
+            said.caution = Some("Stuck, tight or hind legs far under: ride forward and stop the exercise.");
+        }
+        Kind::SplitBeats { split } => {
+            said.code = "split-canter";
+            said.title = "Slightly split diagonal".into();
+            said.says = format!(
+                "The second beat is a little apart, {} first; collected canters do that.",
+                first_of(split)
+            );
+            said.figure = millis(split);
+        }
+        Kind::ThreeBeats { split } => {
+            said.code = "three-beat-canter";
+            said.title = "Three clear beats".into();
+            said.says = "The diagonal lands together.".into();
+            said.figure = millis(split);
+        }
+        Kind::BeatsUntold { split } => {
+            said.code = "canter-beats-unresolved";
+            said.title = "Three beats or four?".into();
+            said.says =
+                "This clip cannot tell: more strides, or a higher frame rate, would settle it.".into();
+            said.figure = millis(split);
+        }
+        Kind::LateralWalk { lap } => {
+            said.code = "lateral-walk";
+            said.title = "Walk drifts to lateral".into();
+            said.says = "The fore follows the hind of its side too soon; even is 25 %.".into();
+            said.figure = percent(lap);
+            said.try_next = vec!["Slow him until he thinks about each step, then let him grow."];
+        }
+        Kind::DiagonalWalk { lap } => {
+            said.code = "diagonal-walk";
+            said.title = "Walk drifts to diagonal".into();
+            said.says = "The fore follows the hind of its side late; even is 25 %.".into();
+            said.figure = percent(lap);
+            said.try_next = vec!["Slow him until he thinks about each step, then let him grow."];
+        }
+        Kind::Steadiness { regularity, band } => {
+            said.code = "regularity";
+            said.title = band.map_or("Regularity cannot be told", |b| match b {
+                RegularityBand::VeryRegular => "Very regular",
+                RegularityBand::Regular => "Regular",
+                RegularityBand::Unsettled => "Unsettled",
+                RegularityBand::Irregular => "Irregular",
+            })
+            .into();
+            if let Some(most) = regularity.at_most {
+                said.says = format!(
+                    "{} for this clip to measure; the strides differ by at most {most:.1} %.",
+                    if band.is_some() { "Too regular" } else { "The strides differ too little" }
+                );
+                said.figure = format!("≤ {most:.1} %");
+            } else {
+                said.says = "How much one stride differs from the next, marking error taken out.".into();
+                said.figure = regularity.ci95.map_or(format!("{:.1} %", regularity.value), |(lo, hi)| {
+                    format!("{:.1} % ({lo:.1}–{hi:.1})", regularity.value)
+                });
+            }
+            if matches!(band, Some(RegularityBand::Irregular | RegularityBand::Unsettled)) {
+                said.try_next = vec!["Ride to a click at the target tempo, both reins, straight and corners."];
+                said.caution = Some("Uneven steps that stay: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.");
+            }
+        }
+        Kind::UnevenStance { hind, index } => {
+            said.code = "uneven-stance";
+            said.title = format!("Left and right {} differ", end_word(hind));
+            let side = if index.value > 0.0 { Side::Left } else { Side::Right };
+            said.says = format!("The {} {} stands longer.", side.word(), end_word(hind));
+            said.figure = format!("{} %", plus_minus(index, 1.0, 1));
+            said.caution = Some("A new difference between left and right: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.");
+        }
+        Kind::Air { each, phases } => {
+            said.code = "air";
+            (said.title, said.says) = match phases {
+                Some(0) => ("No air".into(), "One hoof is always on the ground.".into()),
+                Some(n) => (
+                    "Time in the air".into(),
+                    if n == 1 { "Once a stride, all hooves off." } else { "Twice a stride, all hooves off." }
+                        .into(),
+                ),
+                None => ("Air or not?".into(), "This clip cannot tell: the interval reaches over zero.".into()),
+            };
+            said.figure = millis(each);
+        }
+    }
+    said
+}
+
+/// How sure, in words.
+pub const fn sure(sure: Sure) -> &'static str {
+    match sure {
+        Sure::Clear => "clear",
+        Sure::Likely => "likely",
+        Sure::CannotTell => "cannot tell",
+    }
+}
+
+/// Why a figure is missing.
+pub const fn why(why: Why) -> &'static str {
+    match why {
+        Why::NoTimingError => "no frame rate and no timing error given, so errors are not known",
+        Why::NoOffs => "no off times in this bout",
+        Why::NoPositions => "no hoof positions in this file",
+        Why::NoWithers => "no height at the withers given",
+        Why::NotInThisGait => "this gait has no such figure",
+        Why::LimbMissing => "not every limb it needs is marked",
+        Why::TooFewStrides => "needs at least four strides",
+        Why::CannotTell => "the interval reaches over the limit: this clip cannot tell",
+        Why::NoRein => "neither rein nor asked lead is given",
+        Why::ShortBout => "short bout: first and last stride are used too",
+        Why::NotMeasured => "not measured by this version",
+    }
+}
+
+/// Why a mark was left out.
+pub fn dropped(reason: &DropReason) -> String {
+    match reason {
+        DropReason::Double { limb, apart_s } => {
+            format!("second mark of {limb} only {:.0} ms after the first", apart_s * 1000.0)
+        }
+        DropReason::OffAfterNext { limb } => {
+            format!("stance of {limb} outlasts its next footfall; its end is not used")
+        }
+    }
+}
+
+/// What the clip's marks are worth, in words; `sd_s` of one mark.
+pub fn timing(sd_s: Option<f64>) -> String {
+    let Some(sd) = sd_s else {
+        return "timing error not known: give the frame rate".to_owned();
+    };
+    let ms = sd * 1000.0;
+    let good = if ms <= 3.0 {
+        "good enough for canter beats"
+    } else if ms <= 6.0 {
+        "good for tempo and lead, coarse for canter beats"
+    } else {
+        "tempo and lead only; film at 120 frames/s or more for beats"
+    };
+    format!("footfalls known to ±{ms:.1} ms: {good}")
+}
+
+fn first_of(split: Estimate) -> &'static str {
+    if split.value >= 0.0 { "hind" } else { "fore" }
+}
+
+fn millis(e: Estimate) -> String {
+    format!("{} ms", plus_minus(e, 1000.0, 0))
+}
+
+fn percent(e: Estimate) -> String {
+    format!("{} %", plus_minus(e, 100.0, 1))
+}
+
+fn plus_minus(e: Estimate, scale: f64, digits: usize) -> String {
+    match e.half_width() {
+        Some(half) => format!("{:.digits$} ± {:.digits$}", e.value * scale, half * scale),
+        None => format!("{:.digits$}", e.value * scale),
+    }
+}
