@@ -1,0 +1,225 @@
+//! Draws the demo clips, single pictures and truth tables of the synthetic horse.
+
+use std::fs;
+use std::io::Write as _;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Stdio};
+
+use anyhow::{Context as _, Result, bail, ensure};
+use clap::{Parser, Subcommand};
+use umlauf_gait::Footfall;
+use umlauf_gait::footfall_csv::{self, FootfallTable, Header};
+use umlauf_gait::units::{FrameRate, Metres, Seconds};
+use umlauf_synth::clips::{DEMO, DemoClip};
+use umlauf_synth::film::Film;
+use umlauf_synth::sound;
+
+/// The synthetic horse. Example: `umlauf-synth clips --into demo`
+#[derive(Parser)]
+struct Cli {
+    #[command(subcommand)]
+    command: Task,
+}
+
+#[derive(Subcommand)]
+enum Task {
+    /// Make the demo clips and their truth tables with ffmpeg.
+    Clips {
+        /// Folder to write into.
+        #[arg(long, default_value = "demo")]
+        into: PathBuf,
+        /// Only this clip.
+        #[arg(long)]
+        only: Option<String>,
+    },
+    /// Draw single pictures of a demo clip as PNG.
+    Still {
+        /// Clip name.
+        clip: String,
+        /// Frames to draw.
+        #[arg(required = true)]
+        frames: Vec<usize>,
+        /// Folder to write into.
+        #[arg(long, default_value = ".")]
+        into: PathBuf,
+    },
+    /// Make a clip with its frame number painted in it, for tests: twelve squares, the lowest bit
+    /// on the left, black 0 and white 1.
+    Counting {
+        /// File to write.
+        into: PathBuf,
+        /// Frames.
+        #[arg(long, default_value_t = 480)]
+        frames: u32,
+        /// Frames per second.
+        #[arg(long, default_value_t = 120)]
+        rate: u32,
+    },
+}
+
+fn main() -> Result<()> {
+    match Cli::parse().command {
+        Task::Clips { into, only } => {
+            fs::create_dir_all(&into)?;
+            for clip in DEMO.iter().filter(|c| only.as_deref().is_none_or(|o| o == c.name)) {
+                make(clip, &into)?;
+            }
+            Ok(())
+        }
+        Task::Still { clip, frames, into } => still(&clip, &frames, &into),
+        Task::Counting { into, frames, rate } => counting(&into, frames, rate),
+    }
+}
+
+fn demo(name: &str) -> Result<&'static DemoClip> {
+    DEMO.iter().find(|c| c.name == name).with_context(|| {
+        let known: Vec<&str> = DEMO.iter().map(|c| c.name).collect();
+        format!("no clip `{name}`; there are {}", known.join(", "))
+    })
+}
+
+fn make(clip: &DemoClip, into: &Path) -> Result<()> {
+    let film = clip.film();
+    let wav = into.join(format!("{}.wav.tmp", clip.name));
+    write_wav(&wav, &sound::hoofbeats(&film))?;
+    let mp4 = into.join(format!("{}.mp4", clip.name));
+    let rate = film.shot.rate.to_string();
+    let (w, h) = film.shot.size;
+    let mut ffmpeg = Command::new("ffmpeg")
+        .args(["-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "rgb24"])
+        .args(["-s", &format!("{w}x{h}"), "-framerate", &rate, "-i", "-"])
+        .args(["-f", "wav", "-i"])
+        .arg(&wav)
+        .args(["-vf", "scale=out_color_matrix=bt709:out_range=tv,format=yuv420p"])
+        .args(["-colorspace", "bt709", "-color_primaries", "bt709", "-color_trc", "bt709"])
+        .args(["-c:v", "libx264", "-preset", "medium", "-crf", "25", "-g", "60", "-threads", "2"])
+        .args(["-video_track_timescale", "120000"])
+        .args(["-c:a", "aac", "-b:a", "64k", "-movflags", "+faststart"])
+        .args(["-fflags", "+bitexact", "-flags:v", "+bitexact", "-flags:a", "+bitexact"])
+        .args(["-map_metadata", "-1"])
+        .arg(&mp4)
+        .stdin(Stdio::piped())
+        .spawn()
+        .context("ffmpeg could not be started; install it (apt-get install ffmpeg)")?;
+    let pipe = ffmpeg.stdin.take().context("ffmpeg takes no pictures")?;
+    let drawn = draw_all(&film, pipe);
+    let status = ffmpeg.wait()?;
+    fs::remove_file(&wav)?;
+    drawn?;
+    ensure!(status.success(), "ffmpeg could not write {}", mp4.display());
+    let table = into.join(format!("{}.footfalls.csv", clip.name));
+    fs::write(&table, footfall_csv::write(&truth_table(&film)?))?;
+    println!("{}: {} frames, {} kB", clip.name, film.frames(), fs::metadata(&mp4)?.len() / 1000);
+    Ok(())
+}
+
+/// Draws on two threads, writes in order.
+fn draw_all(film: &Film, mut pipe: std::process::ChildStdin) -> Result<()> {
+    let n = film.frames();
+    for first in (0..n).step_by(2) {
+        let (a, b) = std::thread::scope(|s| {
+            let second = s.spawn(|| (first + 1 < n).then(|| film.draw(first + 1)));
+            (film.draw(first), second.join())
+        });
+        pipe.write_all(&a)?;
+        match b {
+            Ok(Some(b)) => pipe.write_all(&b)?,
+            Ok(None) => {}
+            Err(_) => bail!("frame {} could not be drawn", first + 1),
+        }
+    }
+    Ok(())
+}
+
+/// The truth on the clip's own clock, in which the first frame is at 0.
+fn truth_table(film: &Film) -> Result<FootfallTable> {
+    let shift = film.shot.margin_s;
+    let late = |t: Seconds| Seconds(t.0 + shift);
+    let footfalls = film
+        .truth
+        .footfalls()
+        .into_iter()
+        .map(|f| Footfall { on: late(f.on), off: f.off.map(late), ..f })
+        .collect();
+    let ride = film.truth.ride;
+    let header = Header {
+        frame_rate: Some(FrameRate::new(film.shot.rate)?),
+        withers: Some(Metres(ride.withers)),
+        rein: Some(ride.rein),
+        ..Header::default()
+    };
+    Ok(FootfallTable { footfalls, header })
+}
+
+fn write_wav(to: &Path, samples: &[f32]) -> Result<()> {
+    let bytes = u32::try_from(samples.len() * 2)?;
+    let mut out = Vec::with_capacity(44 + samples.len() * 2);
+    out.extend(b"RIFF");
+    out.extend((36 + bytes).to_le_bytes());
+    out.extend(b"WAVEfmt ");
+    out.extend(16u32.to_le_bytes());
+    out.extend(1u16.to_le_bytes());
+    out.extend(1u16.to_le_bytes());
+    out.extend(sound::RATE.to_le_bytes());
+    out.extend((sound::RATE * 2).to_le_bytes());
+    out.extend(2u16.to_le_bytes());
+    out.extend(16u16.to_le_bytes());
+    out.extend(b"data");
+    out.extend(bytes.to_le_bytes());
+    for s in samples {
+        #[expect(clippy::cast_possible_truncation, reason = "clamped to 16 bits")]
+        let v = (f64::from(*s) * 32767.0).round().clamp(-32768.0, 32767.0) as i16;
+        out.extend(v.to_le_bytes());
+    }
+    fs::write(to, out).with_context(|| format!("cannot write {}", to.display()))
+}
+
+fn still(name: &str, frames: &[usize], into: &Path) -> Result<()> {
+    let film = demo(name)?.film();
+    for &frame in frames {
+        ensure!(frame < film.frames(), "frame {frame}: the clip has {}", film.frames());
+        let path = into.join(format!("{name}-{frame:04}.png"));
+        let file = fs::File::create(&path)?;
+        let (w, h) = film.shot.size;
+        let mut png = png::Encoder::new(std::io::BufWriter::new(file), w, h);
+        png.set_color(png::ColorType::Rgb);
+        png.set_depth(png::BitDepth::Eight);
+        png.write_header()?.write_image_data(&film.draw(frame))?;
+        println!("{}", path.display());
+    }
+    Ok(())
+}
+
+fn counting(into: &Path, frames: u32, rate: u32) -> Result<()> {
+    const CELL: u32 = 80;
+    const BITS: u32 = 12;
+    let (w, h) = (1280u32, 720u32);
+    let mut ffmpeg = Command::new("ffmpeg")
+        .args(["-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "gray"])
+        .args(["-s", &format!("{w}x{h}"), "-framerate", &rate.to_string(), "-i", "-"])
+        .args(["-c:v", "libx264", "-preset", "veryfast", "-crf", "20", "-pix_fmt", "yuv420p"])
+        .arg(into)
+        .stdin(Stdio::piped())
+        .spawn()
+        .context("ffmpeg could not be started; install it (apt-get install ffmpeg)")?;
+    let mut pipe = ffmpeg.stdin.take().context("ffmpeg takes no pictures")?;
+    for frame in 0..frames {
+        let mut picture = vec![128u8; (w * h) as usize];
+        for y in 300..300 + CELL {
+            for x in 0..CELL * BITS {
+                let bit = (frame >> (x / CELL)) & 1;
+                picture[(y * w + x) as usize] = if bit == 1 { 235 } else { 16 };
+            }
+        }
+        // A bar that moves keeps the encoder honest.
+        for y in 500..560 {
+            for x in 0..40 {
+                picture[(y * w + (frame * 7 + x) % w) as usize] = 220;
+            }
+        }
+        pipe.write_all(&picture)?;
+    }
+    drop(pipe);
+    ensure!(ffmpeg.wait()?.success(), "ffmpeg could not write {}", into.display());
+    Ok(())
+}
