@@ -170,10 +170,7 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
 
 /// The error of the marks taken together: root mean square of their own, or of the whole clip's
 /// where they have none. `None` when any mark's is unknown.
-fn timing_error(
-    own: impl Iterator<Item = Option<f64>>,
-    options: &Options,
-) -> Option<TimingError> {
+fn timing_error(own: impl Iterator<Item = Option<f64>>, options: &Options) -> Option<TimingError> {
     let from_rate = options.frame_rate.map(|f| f.mark_sd().0);
     let common = options.timing_sd.map(|s| s.0).or(from_rate);
     let (mut sum, mut n, mut tapped) = (0.0, 0.0, options.timing_sd.is_some());
@@ -203,7 +200,8 @@ fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures 
     let durations: Vec<f64> = strides.iter().map(Stride::duration).collect();
     let runs = 1 + strides.windows(2).filter(|w| (w[1].start - w[0].end).abs() > 1e-9).count();
     let tempo = tempo::tempo(&durations, runs, timing);
-    let (t, spread) = tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
+    let (t, spread) =
+        tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
     let symmetrical = !label.gait.is_asymmetrical() && label.gait != Gait::Unclear;
     let two_beat = matches!(label.gait, Gait::Trot | Gait::Passage | Gait::Piaffe);
     let travel = ground::travel(strides);
@@ -244,8 +242,7 @@ fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures 
             .and_then(|lead| canter::canter_beats(strides, lead, timing, t, spread, limits)),
         suspension: suspension::suspension(strides, label, timing, t, spread),
         duty: Limb::ALL.map(|l| stance::duty(strides, l, timing, spread)),
-        stance_symmetry: [Limb::LF, Limb::LH]
-            .map(|l| stance::symmetry(strides, l, timing, spread)),
+        stance_symmetry: [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, timing, spread)),
         travel,
         froude: hip.zip(travel).map(|(h, v)| v.speed.value * v.speed.value / (9.81 * h)),
         relative_stride_length: hip.zip(travel).map(|(h, v)| v.stride_length.value / h),
@@ -271,11 +268,7 @@ fn lead_verdict(label: Label, options: &Options) -> Option<LeadVerdict> {
     }
 }
 
-fn reasons(
-    b: &BoutFigures,
-    strides: &[Stride],
-    timed: bool,
-) -> Vec<(&'static str, Why)> {
+fn reasons(b: &BoutFigures, strides: &[Stride], timed: bool) -> Vec<(&'static str, Why)> {
     let mut why = Vec::new();
     let mut say = |missing: bool, key, reason| {
         if missing {
@@ -295,7 +288,11 @@ fn reasons(
         "regularity_cv_pct",
         if timed { Why::TooFewStrides } else { Why::NoTimingError },
     );
-    say(b.lead_verdict.is_none(), "lead_verdict", if asymmetrical { Why::NoRein } else { Why::NotInThisGait });
+    say(
+        b.lead_verdict.is_none(),
+        "lead_verdict",
+        if asymmetrical { Why::NoRein } else { Why::NotInThisGait },
+    );
     say(b.lap.is_none(), "lateral_advanced_placement", pattern(symmetrical));
     say(b.step_asymmetry.is_none(), "step_asymmetry_pct", pattern(symmetrical));
     say(
@@ -334,9 +331,15 @@ fn reasons(
     let size = if b.travel.is_none() { Why::NoPositions } else { Why::NoWithers };
     say(b.froude.is_none(), "froude", size);
     say(b.relative_stride_length.is_none(), "relative_stride_length", size);
-    for key in
-        ["drift_per_min", "overtrack_m", "tracks", "shoulder_angle_deg", "body_angle_deg", "good_stride_runs", "movement"]
-    {
+    for key in [
+        "drift_per_min",
+        "overtrack_m",
+        "tracks",
+        "shoulder_angle_deg",
+        "body_angle_deg",
+        "good_stride_runs",
+        "movement",
+    ] {
         say(true, key, Why::NotMeasured);
     }
     why

@@ -94,8 +94,7 @@ fn bout(
 /// The pattern of the mean stride: circular means of phases, plain means of the rest.
 fn mean_pattern(strides: &[Stride]) -> Option<Pattern> {
     let all: Vec<Pattern> = strides.iter().filter_map(Pattern::of).collect();
-    let circular =
-        |f: fn(&Pattern) -> f64| phase::mean(&all.iter().map(f).collect::<Vec<f64>>());
+    let circular = |f: fn(&Pattern) -> f64| phase::mean(&all.iter().map(f).collect::<Vec<f64>>());
     let n = phase::count(all.len());
     let duties: Vec<f64> = all.iter().filter_map(|p| p.hind_duty).collect();
     Some(Pattern {

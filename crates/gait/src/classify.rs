@@ -172,7 +172,8 @@ pub fn label(p: &Pattern, gaited: bool, limits: &Thresholds) -> Label {
     let fore = pair_lead(p.fore_delta, limits.couplet_min, limits.couplet_max);
     if let (Some(h), Some(f)) = (hind, fore) {
         let quick = p.duration <= limits.gallop_stride_s;
-        let gait = if p.split >= limits.gallop_split && quick { Gait::Gallop } else { Gait::Canter };
+        let gait =
+            if p.split >= limits.gallop_split && quick { Gait::Gallop } else { Gait::Canter };
         return Label { gait, hind_lead: Some(h), fore_lead: Some(f) };
     }
     let alternate = |delta: f64| (limits.couplet_max..=1.0 - limits.couplet_max).contains(&delta);

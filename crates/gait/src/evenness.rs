@@ -52,9 +52,8 @@ pub fn four_beat_rms_pct(strides: &[Stride]) -> Option<f64> {
     let mut beats: Vec<f64> =
         Limb::ALL.into_iter().map(|l| mean_phase(strides, l)).collect::<Option<_>>()?;
     beats.sort_by(f64::total_cmp);
-    let gaps = (0..4).map(|k| {
-        if k < 3 { beats[k + 1] - beats[k] } else { 1.0 + beats[0] - beats[3] }
-    });
+    let gaps =
+        (0..4).map(|k| if k < 3 { beats[k + 1] - beats[k] } else { 1.0 + beats[0] - beats[3] });
     let square: f64 = gaps.map(|g| (g - 0.25) * (g - 0.25)).sum();
     Some(100.0 * (square / 4.0).sqrt())
 }

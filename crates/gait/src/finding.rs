@@ -152,7 +152,10 @@ pub const fn is_fault(kind: &Kind) -> bool {
         Kind::SplitBeats { .. }
             | Kind::ThreeBeats { .. }
             | Kind::BeatsUntold { .. }
-            | Kind::Steadiness { band: None | Some(RegularityBand::VeryRegular | RegularityBand::Regular), .. }
+            | Kind::Steadiness {
+                band: None | Some(RegularityBand::VeryRegular | RegularityBand::Regular),
+                ..
+            }
             | Kind::Air { .. }
     )
 }

@@ -96,7 +96,9 @@ pub enum TableError {
         line: usize,
     },
     /// More cells than the header has columns.
-    #[error("line {line}: {found} cells under a header of {expected}; numbers take a point, not a comma")]
+    #[error(
+        "line {line}: {found} cells under a header of {expected}; numbers take a point, not a comma"
+    )]
     TooManyCells {
         /// Line.
         line: usize,
@@ -186,8 +188,8 @@ fn row(
         cell(k).map(|text| bounded(text, largest).ok_or_else(|| bad(line, what, text))).transpose()
     };
     let name = cell(0).unwrap_or("");
-    let limb = Limb::from_str(name)
-        .map_err(|()| bad(line, "`limb` must be LF, RF, LH or RH", name))?;
+    let limb =
+        Limb::from_str(name).map_err(|()| bad(line, "`limb` must be LF, RF, LH or RH", name))?;
     const TIME: &str = "a time must be a number of seconds within 7 days of zero";
     const PLACE: &str = "a position must be a number of metres";
     let on = number(1, LONGEST_S, TIME)?.ok_or_else(|| bad(line, "`on_s` is needed", ""))?;

@@ -53,8 +53,8 @@ pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
         )
     });
     let typical = typical_interval(&sorted, limits.duplicate_s / 4.0);
-    let closest = typical
-        .map_or(limits.duplicate_s, |t| limits.duplicate_s.min(limits.duplicate_share * t));
+    let closest =
+        typical.map_or(limits.duplicate_s, |t| limits.duplicate_s.min(limits.duplicate_share * t));
 
     let mut out = Tidy::default();
     let mut last: [Option<usize>; 4] = [None; 4];

@@ -106,8 +106,7 @@ impl TimingError {
             let weight = 2.0 * (1.0 - lag / count(reach));
             for m in 1..=3 {
                 let m = f64::from(m);
-                let damping =
-                    (-2.0 * pi * pi * m * m * f * f * lag * spread_s * spread_s).exp();
+                let damping = (-2.0 * pi * pi * m * m * f * f * lag * spread_s * spread_s).exp();
                 if damping < 1e-6 {
                     break;
                 }
@@ -126,7 +125,8 @@ impl TimingError {
     pub fn mean_of(&self, values: &[f64], marks: f64, stride_s: f64, spread_s: f64) -> Estimate {
         let n = values.len();
         let s2 = variance(values);
-        let r = if n >= 8 && s2 > 0.0 { (lag1_covariance(values) / s2).clamp(0.0, 0.8) } else { 0.0 };
+        let r =
+            if n >= 8 && s2 > 0.0 { (lag1_covariance(values) / s2).clamp(0.0, 0.8) } else { 0.0 };
         let noise = marks * self.sd * self.sd;
         let grid = marks * self.grid_variance(n, stride_s, spread_s);
         let se2 = (s2 / effective_n(n, r)).max(grid);

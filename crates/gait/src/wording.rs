@@ -71,7 +71,9 @@ pub fn headline(analysis: &Analysis) -> String {
             0 => "No footfall marked yet: step to the first hoof that lands and press its key."
                 .to_owned(),
             1 => "One footfall marked. A stride needs each hind twice.".to_owned(),
-            n => format!("{n} footfalls marked, no whole stride yet: a stride needs each hind twice."),
+            n => format!(
+                "{n} footfalls marked, no whole stride yet: a stride needs each hind twice."
+            ),
         };
     }
     if let Some(Finding { kind: Kind::SlowMotion { tempo, factor }, .. }) =
@@ -106,9 +108,9 @@ fn bout_phrase(analysis: &Analysis, k: usize, bout: &BoutFigures, alone: bool) -
         (Some(_), Some(_)) => format!("{}, disunited", gait_name(bout.label.gait)),
         _ => gait_name(bout.label.gait).to_owned(),
     };
-    let tempo = bout.tempo.map_or(String::new(), |t| {
-        format!(" at {} strides/min", plus_minus(t.tempo, 1.0, 1))
-    });
+    let tempo = bout
+        .tempo
+        .map_or(String::new(), |t| format!(" at {} strides/min", plus_minus(t.tempo, 1.0, 1)));
     let steady = steady_strides(bout);
     let strides = if alone {
         format!(" over {steady} steady {}", if steady == 1 { "stride" } else { "strides" })
@@ -116,15 +118,17 @@ fn bout_phrase(analysis: &Analysis, k: usize, bout: &BoutFigures, alone: bool) -
         String::new()
     };
     let mut own = analysis.findings.iter().filter(|f| f.bout == k);
-    let note = own
-        .clone()
-        .find(|f| finding::is_fault(&f.kind))
-        .or_else(|| own.find(|f| matches!(f.kind, Kind::SplitBeats { .. } | Kind::ThreeBeats { .. })))
-        .or_else(|| {
-            analysis.findings.iter().find(|f| {
-                f.bout == k && matches!(f.kind, Kind::Steadiness { band: Some(_), .. })
+    let note =
+        own.clone()
+            .find(|f| finding::is_fault(&f.kind))
+            .or_else(|| {
+                own.find(|f| matches!(f.kind, Kind::SplitBeats { .. } | Kind::ThreeBeats { .. }))
             })
-        });
+            .or_else(|| {
+                analysis.findings.iter().find(|f| {
+                    f.bout == k && matches!(f.kind, Kind::Steadiness { band: Some(_), .. })
+                })
+            });
     let note = note.map_or(String::new(), |f| format!(", {}", clause(&f.kind)));
     format!("{name}{tempo}{strides}{note}")
 }
@@ -186,11 +190,13 @@ pub fn say(finding: &Finding) -> Said {
         Kind::Disunited { strides } => {
             said.code = "disunited";
             said.title = "Disunited".into();
-            said.says = "Hinds and fores canter on different leads; it is uncomfortable for both.".into();
+            said.says =
+                "Hinds and fores canter on different leads; it is uncomfortable for both.".into();
             said.figure = format!("{strides} strides");
             said.try_next =
                 vec!["Back to a quiet trot, then strike off on a circle, the same aid every time."];
-            said.caution = Some("If it comes again and again on one lead, have a vet look before drilling.");
+            said.caution =
+                Some("If it comes again and again on one lead, have a vet look before drilling.");
         }
         Kind::WrongLead { got } => {
             said.code = "wrong-lead";
@@ -213,7 +219,8 @@ pub fn say(finding: &Finding) -> Said {
                 "Three strides bigger, then back, repeated on a circle.",
                 "Medium canter on the long side.",
             ];
-            said.caution = Some("Stuck, tight or hind legs far under: ride forward and stop the exercise.");
+            said.caution =
+                Some("Stuck, tight or hind legs far under: ride forward and stop the exercise.");
         }
         Kind::SplitBeats { split } => {
             said.code = "split-canter";
@@ -234,7 +241,8 @@ pub fn say(finding: &Finding) -> Said {
             said.code = "canter-beats-unresolved";
             said.title = "Three beats or four?".into();
             said.says =
-                "This clip cannot tell: more strides, or a higher frame rate, would settle it.".into();
+                "This clip cannot tell: more strides, or a higher frame rate, would settle it."
+                    .into();
             said.figure = millis(split);
         }
         Kind::LateralWalk { lap } => {
@@ -253,13 +261,14 @@ pub fn say(finding: &Finding) -> Said {
         }
         Kind::Steadiness { regularity, band } => {
             said.code = "regularity";
-            said.title = band.map_or("Regularity cannot be told", |b| match b {
-                RegularityBand::VeryRegular => "Very regular",
-                RegularityBand::Regular => "Regular",
-                RegularityBand::Unsettled => "Unsettled",
-                RegularityBand::Irregular => "Irregular",
-            })
-            .into();
+            said.title = band
+                .map_or("Regularity cannot be told", |b| match b {
+                    RegularityBand::VeryRegular => "Very regular",
+                    RegularityBand::Regular => "Regular",
+                    RegularityBand::Unsettled => "Unsettled",
+                    RegularityBand::Irregular => "Irregular",
+                })
+                .into();
             if let Some(most) = regularity.at_most {
                 said.says = format!(
                     "{} for this clip to measure; the strides differ by at most {most:.1} %.",
@@ -267,14 +276,19 @@ pub fn say(finding: &Finding) -> Said {
                 );
                 said.figure = format!("≤ {most:.1} %");
             } else {
-                said.says = "How much one stride differs from the next, marking error taken out.".into();
-                said.figure = regularity.ci95.map_or(format!("{:.1} %", regularity.value), |(lo, hi)| {
-                    format!("{:.1} % ({lo:.1}–{hi:.1})", regularity.value)
-                });
+                said.says =
+                    "How much one stride differs from the next, marking error taken out.".into();
+                said.figure =
+                    regularity.ci95.map_or(format!("{:.1} %", regularity.value), |(lo, hi)| {
+                        format!("{:.1} % ({lo:.1}–{hi:.1})", regularity.value)
+                    });
             }
             if matches!(band, Some(RegularityBand::Irregular | RegularityBand::Unsettled)) {
-                said.try_next = vec!["Ride to a click at the target tempo, both reins, straight and corners."];
-                said.caution = Some("Uneven steps that stay: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.");
+                said.try_next =
+                    vec!["Ride to a click at the target tempo, both reins, straight and corners."];
+                said.caution = Some(
+                    "Uneven steps that stay: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.",
+                );
             }
         }
         Kind::UnevenStance { hind, index } => {
@@ -283,7 +297,9 @@ pub fn say(finding: &Finding) -> Said {
             let side = if index.value > 0.0 { Side::Left } else { Side::Right };
             said.says = format!("The {} {} stands longer.", side.word(), end_word(hind));
             said.figure = format!("{} %", plus_minus(index, 1.0, 1));
-            said.caution = Some("A new difference between left and right: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.");
+            said.caution = Some(
+                "A new difference between left and right: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.",
+            );
         }
         Kind::Air { each, phases } => {
             said.code = "air";
@@ -291,10 +307,17 @@ pub fn say(finding: &Finding) -> Said {
                 Some(0) => ("No air".into(), "One hoof is always on the ground.".into()),
                 Some(n) => (
                     "Time in the air".into(),
-                    if n == 1 { "Once a stride, all hooves off." } else { "Twice a stride, all hooves off." }
-                        .into(),
+                    if n == 1 {
+                        "Once a stride, all hooves off."
+                    } else {
+                        "Twice a stride, all hooves off."
+                    }
+                    .into(),
                 ),
-                None => ("Air or not?".into(), "This clip cannot tell: the interval reaches over zero.".into()),
+                None => (
+                    "Air or not?".into(),
+                    "This clip cannot tell: the interval reaches over zero.".into(),
+                ),
             };
             said.figure = millis(each);
         }

@@ -29,9 +29,33 @@ pub struct DemoClip {
 
 /// The clips that are kept in `demo/`.
 pub const DEMO: &[DemoClip] = &[
-    DemoClip { name: "kiebitz-walk", gait: "walk", strides: 8, seed: 11, rein: Side::Right, coat: BAY, withers: 1.66 },
-    DemoClip { name: "distel-trot", gait: "trot", strides: 11, seed: 23, rein: Side::Left, coat: GREY, withers: 1.62 },
-    DemoClip { name: "priel-canter", gait: "canter-collected", strides: 13, seed: 37, rein: Side::Left, coat: CHESTNUT, withers: 1.68 },
+    DemoClip {
+        name: "kiebitz-walk",
+        gait: "walk",
+        strides: 8,
+        seed: 11,
+        rein: Side::Right,
+        coat: BAY,
+        withers: 1.66,
+    },
+    DemoClip {
+        name: "distel-trot",
+        gait: "trot",
+        strides: 11,
+        seed: 23,
+        rein: Side::Left,
+        coat: GREY,
+        withers: 1.62,
+    },
+    DemoClip {
+        name: "priel-canter",
+        gait: "canter-collected",
+        strides: 13,
+        seed: 37,
+        rein: Side::Left,
+        coat: CHESTNUT,
+        withers: 1.68,
+    },
 ];
 
 impl DemoClip {

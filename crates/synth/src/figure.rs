@@ -67,7 +67,14 @@ fn trunk(mesh: &mut Mesh, pose: &Pose, coat: &Coat) {
         .collect();
     mesh.tube(&rings);
     // Withers and loin carry the top line.
-    let top = [(-0.44, 0.905, 0.05), (-0.30, 0.915, 0.05), (-0.10, 0.885, 0.045), (0.10, 0.895, 0.042), (0.24, 0.940, 0.040), (0.37, 0.885, 0.020)];
+    let top = [
+        (-0.44, 0.905, 0.05),
+        (-0.30, 0.915, 0.05),
+        (-0.10, 0.885, 0.045),
+        (0.10, 0.895, 0.042),
+        (0.24, 0.940, 0.040),
+        (0.37, 0.885, 0.020),
+    ];
     let rings: Vec<Ring> = top
         .iter()
         .map(|&(x, z, r)| ring(pose.trunk(x, 0.0, z), r * 1.5 * h, r * h, coat.body))
@@ -144,7 +151,12 @@ fn head_and_neck(mesh: &mut Mesh, pose: &Pose, coat: &Coat) {
         let tip = on_head(-0.120, 0.052);
         mesh.tube(&[
             ring(v3(root.x, y * h * 0.75, root.z), 0.018 * h, 0.020 * h, c),
-            ring(v3(root.lerp(tip, 0.5).x, y * h * 0.85, root.lerp(tip, 0.5).z), 0.017 * h, 0.022 * h, c),
+            ring(
+                v3(root.lerp(tip, 0.5).x, y * h * 0.85, root.lerp(tip, 0.5).z),
+                0.017 * h,
+                0.022 * h,
+                c,
+            ),
             ring(v3(tip.x, y * h * 0.8, tip.z), 0.003 * h, 0.004 * h, coat.points),
         ]);
     }
@@ -206,7 +218,12 @@ fn hind(mesh: &mut Mesh, pose: &Pose, which: Limb, coat: &Coat) {
     let heel = (gaskin + cannon).unit();
     let point = hock - heel * (0.030 * h) + gaskin * (0.012 * h);
     mesh.tube(&[
-        ring(stifle.lerp(hock, 0.62) - heel * (0.020 * h), 0.012 * h, 0.014 * h, mix(coat.body, coat.points, 0.4)),
+        ring(
+            stifle.lerp(hock, 0.62) - heel * (0.020 * h),
+            0.012 * h,
+            0.014 * h,
+            mix(coat.body, coat.points, 0.4),
+        ),
         ring(stifle.lerp(hock, 0.85) - heel * (0.028 * h), 0.014 * h, 0.015 * h, coat.points),
         ring(point, 0.018 * h, 0.018 * h, coat.points),
         ring(hock.lerp(fetlock, 0.10) - heel * (0.006 * h), 0.014 * h, 0.014 * h, coat.points),

@@ -123,9 +123,33 @@ impl Mesh {
             v3(if x { b.x } else { a.x }, if y { b.y } else { a.y }, if z { b.z } else { a.z })
         };
         for flip in [false, true] {
-            self.quad([p(flip, false, false), p(flip, true, false), p(flip, true, true), p(flip, false, true)], colour);
-            self.quad([p(false, flip, false), p(true, flip, false), p(true, flip, true), p(false, flip, true)], colour);
-            self.quad([p(false, false, flip), p(true, false, flip), p(true, true, flip), p(false, true, flip)], colour);
+            self.quad(
+                [
+                    p(flip, false, false),
+                    p(flip, true, false),
+                    p(flip, true, true),
+                    p(flip, false, true),
+                ],
+                colour,
+            );
+            self.quad(
+                [
+                    p(false, flip, false),
+                    p(true, flip, false),
+                    p(true, flip, true),
+                    p(false, flip, true),
+                ],
+                colour,
+            );
+            self.quad(
+                [
+                    p(false, false, flip),
+                    p(true, false, flip),
+                    p(true, true, flip),
+                    p(false, true, flip),
+                ],
+                colour,
+            );
         }
     }
 
@@ -159,9 +183,8 @@ fn between(p: &[Ring; 4], t: f64) -> Ring {
     };
     #[expect(clippy::cast_possible_truncation, reason = "colours are f32")]
     let blend = t as f32;
-    let colour = std::array::from_fn(|k| {
-        p[1].colour[k] + (p[2].colour[k] - p[1].colour[k]) * blend
-    });
+    let colour =
+        std::array::from_fn(|k| p[1].colour[k] + (p[2].colour[k] - p[1].colour[k]) * blend);
     Ring {
         at: v3(spline(&|r| r.at.x), spline(&|r| r.at.y), spline(&|r| r.at.z)),
         wide: spline(&|r| r.wide).max(0.001),

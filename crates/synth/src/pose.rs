@@ -250,7 +250,8 @@ fn fore_chain(limb: &mut LimbPose, h: f64) {
     let (rx, rz) = down(line + bend);
     let fraction = |k: f64| limb.root.y + (limb.fetlock.y - limb.root.y) * k;
     limb.middle = v3(elbow.x, fraction(0.4), elbow.z);
-    limb.lower = v3(elbow.x + lr * rx * limb.stretch, fraction(0.72), elbow.z + lr * rz * limb.stretch);
+    limb.lower =
+        v3(elbow.x + lr * rx * limb.stretch, fraction(0.72), elbow.z + lr * rz * limb.stretch);
     let (sx, sz) = down(towards * 0.5 + 0.50);
     limb.upper = v3(limb.root.x + 0.22 * h * sx, fraction(0.3), limb.root.z + 0.22 * h * sz);
 }

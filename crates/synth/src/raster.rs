@@ -44,9 +44,16 @@ impl Canvas {
     }
 
     /// Draws a mesh whose vertices `place` takes into the arena.
-    pub fn draw(&mut self, mesh: &Mesh, light: &Light, place: impl Fn(V3) -> V3, turn: impl Fn(V3) -> V3) {
+    pub fn draw(
+        &mut self,
+        mesh: &Mesh,
+        light: &Light,
+        place: impl Fn(V3) -> V3,
+        turn: impl Fn(V3) -> V3,
+    ) {
         let eye = self.camera.at;
-        let seen: Vec<Option<[f64; 3]>> = mesh.vertices.iter().map(|v| self.see(place(v.at))).collect();
+        let seen: Vec<Option<[f64; 3]>> =
+            mesh.vertices.iter().map(|v| self.see(place(v.at))).collect();
         let lit: Vec<Colour> = mesh
             .vertices
             .iter()
@@ -99,7 +106,8 @@ impl Canvas {
         reason = "pixel coordinates are clamped to the picture"
     )]
     fn fill(&mut self, p: [[f64; 3]; 3], mut put: impl FnMut(&mut Self, usize, [f32; 3], f32)) {
-        let area = (p[1][0] - p[0][0]) * (p[2][1] - p[0][1]) - (p[2][0] - p[0][0]) * (p[1][1] - p[0][1]);
+        let area =
+            (p[1][0] - p[0][0]) * (p[2][1] - p[0][1]) - (p[2][0] - p[0][0]) * (p[1][1] - p[0][1]);
         if area.abs() < 1e-9 {
             return;
         }

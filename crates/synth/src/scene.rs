@@ -55,7 +55,14 @@ fn bar(mesh: &mut Mesh, a: V3, b: V3, colour: Colour) {
 /// Letters as pen strokes in a unit square, left to right, bottom to top.
 fn strokes(letter: char) -> Vec<Vec<(f64, f64)>> {
     let bowl = |top: f64, bottom: f64| {
-        vec![(0.0, top), (0.6, top), (0.95, top - 0.25 * (top - bottom)), (0.95, bottom + 0.25 * (top - bottom)), (0.6, bottom), (0.0, bottom)]
+        vec![
+            (0.0, top),
+            (0.6, top),
+            (0.95, top - 0.25 * (top - bottom)),
+            (0.95, bottom + 0.25 * (top - bottom)),
+            (0.6, bottom),
+            (0.0, bottom),
+        ]
     };
     let stem = vec![(0.0, 0.0), (0.0, 1.0)];
     match letter {
@@ -95,7 +102,8 @@ fn ground(camera: &Camera, p: V3) -> Colour {
         let grain = noise(p.x * 9.0, p.y * 5.0) - 0.5;
         let lines = (p.x * 21.0 + 1.5 * noise(p.y * 0.2, 3.0)).sin();
         let worn = (-((p.x - 18.6) / 0.8).powi(2)).exp();
-        let k = 1.0 + fade * (0.10 * patch + 0.10 * grain * (0.6 + worn) + 0.03 * lines * (1.0 - worn))
+        let k = 1.0
+            + fade * (0.10 * patch + 0.10 * grain * (0.6 + worn) + 0.03 * lines * (1.0 - worn))
             - 0.10 * worn;
         [0.50, 0.40, 0.275].map(|c: f32| c * k as f32)
     } else {
@@ -116,7 +124,9 @@ fn sky(ray: V3) -> Colour {
         return std::array::from_fn(|k| [0.30, 0.33, 0.22][k] + [0.16, 0.14, 0.12][k] * t);
     }
     let t = (rise / 0.35).clamp(0.0, 1.0) as f32;
-    std::array::from_fn(|k| [0.74, 0.78, 0.80][k] + ([0.42, 0.56, 0.70][k] - [0.74, 0.78, 0.80][k]) * t)
+    std::array::from_fn(|k| {
+        [0.74, 0.78, 0.80][k] + ([0.42, 0.56, 0.70][k] - [0.74, 0.78, 0.80][k]) * t
+    })
 }
 
 /// Value noise between 0 and 1, smooth, period none.

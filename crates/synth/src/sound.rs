@@ -38,7 +38,11 @@ pub fn hoofbeats(film: &Film) -> Vec<f32> {
                 let thud = (std::f64::consts::TAU * pitch * t).sin() * (-t / 0.035).exp();
                 let sand = rng.random_range(-1.0..1.0) * 0.35 * (-t / 0.016).exp();
                 let attack = 1.0 - (-t / 0.0008).exp();
-                #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "checked above")]
+                #[expect(
+                    clippy::cast_possible_truncation,
+                    clippy::cast_sign_loss,
+                    reason = "checked above"
+                )]
                 let at = place as usize;
                 out[at] += heavy * attack * (thud + sand);
             }

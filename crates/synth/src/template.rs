@@ -114,7 +114,14 @@ pub const TEMPLATES: &[Template] = &[
         ..trot("passage", 1.09, 1.60, 0.03, 0.45)
     },
     Template {
-        carriage: Carriage { lift: 0.14, heave: 0.010, neck_deg: 52.0, nose_deg: 6.0, posting: false, ..TROT },
+        carriage: Carriage {
+            lift: 0.14,
+            heave: 0.010,
+            neck_deg: 52.0,
+            nose_deg: 6.0,
+            posting: false,
+            ..TROT
+        },
         ..trot("piaffe", 1.08, 0.10, 0.04, 0.53)
     },
     canter("canter-collected", 0.612, 3.27, [0.53, 0.31, 0.27, 0.0], 0.44),

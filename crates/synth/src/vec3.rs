@@ -26,11 +26,7 @@ impl V3 {
 
     /// Vector product.
     pub fn cross(self, o: Self) -> Self {
-        v3(
-            self.y * o.z - self.z * o.y,
-            self.z * o.x - self.x * o.z,
-            self.x * o.y - self.y * o.x,
-        )
+        v3(self.y * o.z - self.z * o.y, self.z * o.x - self.x * o.z, self.x * o.y - self.y * o.x)
     }
 
     /// Length.
