@@ -1,1 +1,3 @@
-//! placeholder
+//! What sound (and later pictures and sensors) say about footfalls. Pure.
+
+pub mod envelope;

@@ -1,0 +1,281 @@
+//! Marks and their journal: every edit can be undone and done again, also tomorrow.
+
+use rusqlite::{Connection, OptionalExtension as _, Transaction, params};
+use umlauf_gait::limb::Limb;
+
+use crate::{Store, StoreError, found};
+
+/// One mark: a stance of one limb, on the file's clock.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Mark {
+    /// Name given by whoever made it; unique in the clip.
+    pub id: String,
+    /// Which limb.
+    pub limb: Limb,
+    /// First frame of contact, µs.
+    pub on_us: i64,
+    /// First frame clear, µs.
+    pub off_us: Option<i64>,
+    /// Playback rate at which it was tapped; `None` for a mark stepped or dragged to its frame.
+    pub tap_rate: Option<f64>,
+}
+
+/// One change of one mark: from `before` (nothing: it is new) to `after` (nothing: it goes).
+#[derive(Clone, Debug, PartialEq)]
+pub struct Change {
+    /// What must stand there now.
+    pub before: Option<Mark>,
+    /// What is to stand there.
+    pub after: Option<Mark>,
+}
+
+/// Most marks in one clip.
+pub const MOST_MARKS: i64 = 200_000;
+
+impl Store {
+    /// Marks of a clip in order of time.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn marks(&self, clip: i64) -> Result<Vec<Mark>, StoreError> {
+        let connection = self.lock();
+        let mut query = connection.prepare_cached(
+            "SELECT id, limb, on_us, off_us, tap_rate FROM mark WHERE clip = ?1 ORDER BY on_us, id",
+        )?;
+        let rows = query.query_map([clip], |r| {
+            Ok((r.get(0)?, r.get::<_, String>(1)?, r.get(2)?, r.get(3)?, r.get(4)?))
+        })?;
+        rows.map(|row| {
+            let (id, limb, on_us, off_us, tap_rate) = row?;
+            Ok(Mark { id, limb: limb_of(&limb)?, on_us, off_us, tap_rate })
+        })
+        .collect()
+    }
+
+    /// Applies changes as one edit, all or none. An edit already in the journal (by `edit_id`) is
+    /// not applied again: a client that got no answer may send it once more. What was undone
+    /// before is forgotten.
+    ///
+    /// # Errors
+    /// [`StoreError::Invalid`] when a `before` does not stand there (someone else changed it) or a
+    /// value is out of bounds, [`StoreError::NotFound`], [`StoreError::Full`]. Nothing is changed then.
+    pub fn edit(&self, clip: i64, edit_id: &str, changes: &[Change]) -> Result<(), StoreError> {
+        check(edit_id, changes)?;
+        let mut connection = self.lock();
+        let tx = connection.transaction()?;
+        clip_exists(&tx, clip)?;
+        let known: Option<i64> = tx
+            .query_row(
+                "SELECT seq FROM edit WHERE clip = ?1 AND edit_id = ?2",
+                params![clip, edit_id],
+                |r| r.get(0),
+            )
+            .optional()?;
+        if known.is_some() {
+            return Ok(());
+        }
+        tx.execute("DELETE FROM edit WHERE clip = ?1 AND undone = 1", [clip])?;
+        let seq: i64 = tx.query_row(
+            "SELECT coalesce(max(seq), 0) + 1 FROM edit WHERE clip = ?1",
+            [clip],
+            |r| r.get(0),
+        )?;
+        tx.execute(
+            "INSERT INTO edit (clip, seq, edit_id) VALUES (?1, ?2, ?3)",
+            params![clip, seq, edit_id],
+        )?;
+        for (place, change) in (0i64..).zip(changes) {
+            put(&tx, clip, change)?;
+            record(&tx, clip, seq, place, change)?;
+        }
+        let count: i64 =
+            tx.query_row("SELECT count(*) FROM mark WHERE clip = ?1", [clip], |r| r.get(0))?;
+        if count > MOST_MARKS {
+            return Err(StoreError::Invalid(format!("a clip holds at most {MOST_MARKS} marks")));
+        }
+        finish(tx, clip)
+    }
+
+    /// Takes back the latest edit that stands. `false` when there is none.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`]; [`StoreError::Full`].
+    pub fn undo(&self, clip: i64) -> Result<bool, StoreError> {
+        self.replay(clip, "SELECT max(seq) FROM edit WHERE clip = ?1 AND undone = 0", true)
+    }
+
+    /// Does the edit again that was taken back last. `false` when there is none.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`]; [`StoreError::Full`].
+    pub fn redo(&self, clip: i64) -> Result<bool, StoreError> {
+        self.replay(clip, "SELECT min(seq) FROM edit WHERE clip = ?1 AND undone = 1", false)
+    }
+
+    /// How many edits can be undone and redone.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn journal_depth(&self, clip: i64) -> Result<(i64, i64), StoreError> {
+        let connection = self.lock();
+        Ok(connection.query_row(
+            "SELECT count(*) FILTER (WHERE undone = 0), count(*) FILTER (WHERE undone = 1)
+             FROM edit WHERE clip = ?1",
+            [clip],
+            |r| Ok((r.get(0)?, r.get(1)?)),
+        )?)
+    }
+
+    fn replay(&self, clip: i64, which: &str, undo: bool) -> Result<bool, StoreError> {
+        let mut connection = self.lock();
+        let tx = connection.transaction()?;
+        clip_exists(&tx, clip)?;
+        let seq: Option<i64> = tx.query_row(which, [clip], |r| r.get(0))?;
+        let Some(seq) = seq else { return Ok(false) };
+        let mut changes = recorded(&tx, clip, seq)?;
+        if undo {
+            changes.reverse();
+            for c in &mut changes {
+                std::mem::swap(&mut c.before, &mut c.after);
+            }
+        }
+        for change in &changes {
+            put(&tx, clip, change)?;
+        }
+        tx.execute(
+            "UPDATE edit SET undone = ?3 WHERE clip = ?1 AND seq = ?2",
+            params![clip, seq, undo],
+        )?;
+        finish(tx, clip)?;
+        Ok(true)
+    }
+}
+
+fn finish(tx: Transaction<'_>, clip: i64) -> Result<(), StoreError> {
+    tx.execute("UPDATE clip SET revision = revision + 1 WHERE id = ?1", [clip])?;
+    Ok(tx.commit()?)
+}
+
+fn clip_exists(connection: &Connection, clip: i64) -> Result<(), StoreError> {
+    let row = connection.query_row("SELECT 1 FROM clip WHERE id = ?1", [clip], |_| Ok(()));
+    found(row, "clip", clip)
+}
+
+fn check(edit_id: &str, changes: &[Change]) -> Result<(), StoreError> {
+    let name_ok = |id: &str| (1..=64).contains(&id.len());
+    if !name_ok(edit_id) || changes.is_empty() || changes.len() > 10_000 {
+        return Err(StoreError::Invalid("an edit needs a name and 1 to 10000 changes".into()));
+    }
+    for change in changes {
+        for mark in [&change.before, &change.after].into_iter().flatten() {
+            let times = (-10_i64.pow(12)..=10_i64.pow(12)).contains(&mark.on_us)
+                && mark.off_us.is_none_or(|off| off >= mark.on_us && off <= 10_i64.pow(12));
+            let rate = mark.tap_rate.is_none_or(|r| (0.01..=16.0).contains(&r));
+            if !name_ok(&mark.id) || !times || !rate {
+                return Err(StoreError::Invalid(format!(
+                    "the mark of {} at {} µs has an impossible time or name",
+                    mark.limb, mark.on_us
+                )));
+            }
+        }
+        let (before, after) = (&change.before, &change.after);
+        let same = match (before, after) {
+            (Some(b), Some(a)) => b.id == a.id,
+            (None, None) => false,
+            _ => true,
+        };
+        if !same {
+            return Err(StoreError::Invalid("a change must speak of one mark".into()));
+        }
+    }
+    Ok(())
+}
+
+/// Makes a change, provided that what it starts from stands there.
+fn put(tx: &Transaction<'_>, clip: i64, change: &Change) -> Result<(), StoreError> {
+    let moved = || {
+        StoreError::Invalid(
+            "this mark was changed elsewhere in the meantime; the page shows it as it is now"
+                .into(),
+        )
+    };
+    if let Some(b) = &change.before {
+        let gone = tx
+            .prepare_cached(
+                "DELETE FROM mark WHERE clip = ?1 AND id = ?2 AND limb = ?3 AND on_us = ?4 AND off_us IS ?5",
+            )?
+            .execute(params![clip, b.id, b.limb.code(), b.on_us, b.off_us])?;
+        if gone == 0 {
+            return Err(moved());
+        }
+    }
+    if let Some(a) = &change.after {
+        let put = tx
+            .prepare_cached(
+                "INSERT OR IGNORE INTO mark (clip, id, limb, on_us, off_us, tap_rate)
+                 VALUES (?1, ?2, ?3, ?4, ?5, ?6)",
+            )?
+            .execute(params![clip, a.id, a.limb.code(), a.on_us, a.off_us, a.tap_rate])?;
+        if put == 0 {
+            return Err(moved());
+        }
+    }
+    Ok(())
+}
+
+fn record(
+    tx: &Transaction<'_>,
+    clip: i64,
+    seq: i64,
+    place: i64,
+    change: &Change,
+) -> Result<(), StoreError> {
+    let (b, a) = (change.before.as_ref(), change.after.as_ref());
+    let id = b.or(a).map_or("", |m| m.id.as_str());
+    tx.prepare_cached(
+        "INSERT INTO edit_change VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12)",
+    )?
+    .execute(params![
+        clip,
+        seq,
+        place,
+        id,
+        b.map(|m| m.limb.code()),
+        b.map(|m| m.on_us),
+        b.and_then(|m| m.off_us),
+        b.and_then(|m| m.tap_rate),
+        a.map(|m| m.limb.code()),
+        a.map(|m| m.on_us),
+        a.and_then(|m| m.off_us),
+        a.and_then(|m| m.tap_rate),
+    ])?;
+    Ok(())
+}
+
+fn recorded(tx: &Transaction<'_>, clip: i64, seq: i64) -> Result<Vec<Change>, StoreError> {
+    let mut query = tx.prepare_cached(
+        "SELECT mark, old_limb, old_on, old_off, old_tap, new_limb, new_on, new_off, new_tap
+         FROM edit_change WHERE clip = ?1 AND seq = ?2 ORDER BY place",
+    )?;
+    let mut rows = query.query(params![clip, seq])?;
+    let mut out = Vec::new();
+    while let Some(r) = rows.next()? {
+        let id: String = r.get(0)?;
+        let side = |first: usize| -> Result<Option<Mark>, StoreError> {
+            let Some(limb) = r.get::<_, Option<String>>(first)? else { return Ok(None) };
+            Ok(Some(Mark {
+                id: id.clone(),
+                limb: limb_of(&limb)?,
+                on_us: r.get(first + 1)?,
+                off_us: r.get(first + 2)?,
+                tap_rate: r.get(first + 3)?,
+            }))
+        };
+        out.push(Change { before: side(1)?, after: side(5)? });
+    }
+    Ok(out)
+}
+
+fn limb_of(code: &str) -> Result<Limb, StoreError> {
+    code.parse().map_err(|()| StoreError::Invalid(format!("`{code}` is no limb")))
+}

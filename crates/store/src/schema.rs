@@ -1,0 +1,68 @@
+//! The tables, step by step from the first version on.
+
+use rusqlite_migration::{M, Migrations};
+
+pub fn migrations() -> Migrations<'static> {
+    Migrations::new(vec![M::up(
+        "CREATE TABLE horse (
+            id INTEGER PRIMARY KEY,
+            name TEXT NOT NULL,
+            withers_m REAL,
+            gaited INTEGER NOT NULL DEFAULT 0
+        );
+        CREATE TABLE session (
+            id INTEGER PRIMARY KEY,
+            horse INTEGER NOT NULL REFERENCES horse (id),
+            date TEXT NOT NULL,
+            note TEXT NOT NULL DEFAULT ''
+        );
+        CREATE INDEX session_of_horse ON session (horse, date);
+        CREATE TABLE clip (
+            id INTEGER PRIMARY KEY,
+            session INTEGER NOT NULL REFERENCES session (id),
+            name TEXT NOT NULL,
+            content TEXT NOT NULL,
+            file TEXT NOT NULL,
+            bytes INTEGER NOT NULL,
+            codec TEXT NOT NULL,
+            width INTEGER NOT NULL,
+            height INTEGER NOT NULL,
+            frame_rate REAL,
+            frame_times BLOB NOT NULL,
+            sound BLOB,
+            slow_factor REAL NOT NULL DEFAULT 1,
+            rein TEXT,
+            asked_lead TEXT,
+            proxy TEXT NOT NULL DEFAULT 'pending',
+            revision INTEGER NOT NULL DEFAULT 0
+        );
+        CREATE INDEX clip_of_session ON clip (session);
+        CREATE TABLE mark (
+            clip INTEGER NOT NULL REFERENCES clip (id),
+            id TEXT NOT NULL,
+            limb TEXT NOT NULL,
+            on_us INTEGER NOT NULL,
+            off_us INTEGER,
+            tap_rate REAL,
+            PRIMARY KEY (clip, id)
+        ) WITHOUT ROWID;
+        CREATE TABLE edit (
+            clip INTEGER NOT NULL REFERENCES clip (id),
+            seq INTEGER NOT NULL,
+            edit_id TEXT NOT NULL,
+            undone INTEGER NOT NULL DEFAULT 0,
+            PRIMARY KEY (clip, seq),
+            UNIQUE (clip, edit_id)
+        );
+        CREATE TABLE edit_change (
+            clip INTEGER NOT NULL,
+            seq INTEGER NOT NULL,
+            place INTEGER NOT NULL,
+            mark TEXT NOT NULL,
+            old_limb TEXT, old_on INTEGER, old_off INTEGER, old_tap REAL,
+            new_limb TEXT, new_on INTEGER, new_off INTEGER, new_tap REAL,
+            PRIMARY KEY (clip, seq, place),
+            FOREIGN KEY (clip, seq) REFERENCES edit (clip, seq) ON DELETE CASCADE
+        ) WITHOUT ROWID;",
+    )])
+}
