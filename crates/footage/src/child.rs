@@ -1,4 +1,5 @@
-//! Child processes on a leash: files only, a time limit, bounded output, killed when dropped.
+//! Child processes on a leash: files only, a time limit, bounded output, killed with their group
+//! when the work is dropped.
 
 use std::ffi::OsStr;
 use std::process::Stdio;
@@ -20,6 +21,26 @@ where
     I: IntoIterator<Item = S>,
     S: AsRef<OsStr>,
 {
+    let mut kept = Vec::new();
+    run_with(tool, args, limit, |block| {
+        let room = usize::try_from(most).unwrap_or(usize::MAX).saturating_sub(kept.len());
+        kept.extend_from_slice(&block[..block.len().min(room)]);
+    })
+    .await?;
+    Ok(kept)
+}
+
+/// Runs a program and hands over its standard output block by block.
+pub async fn run_with<I, S>(
+    tool: &'static str,
+    args: I,
+    limit: Duration,
+    mut take: impl FnMut(&[u8]),
+) -> Result<(), FootageError>
+where
+    I: IntoIterator<Item = S>,
+    S: AsRef<OsStr>,
+{
     let mut child = Command::new(tool)
         .args(args)
         .stdin(Stdio::null())
@@ -33,31 +54,43 @@ where
         })?;
     let (stdout, stderr) = (child.stdout.take(), child.stderr.take());
     let work = async {
-        let (out, err) = tokio::join!(drain(stdout, most), drain(stderr, 64 * 1024));
+        let (out, err) = tokio::join!(each_block(stdout, &mut take), last_words(stderr));
+        out?;
         let status = child.wait().await?;
-        Ok::<_, std::io::Error>((status, out?, err?))
+        Ok::<_, std::io::Error>((status, err?))
     };
     let Ok(done) = tokio::time::timeout(limit, work).await else {
         return Err(FootageError::TimedOut { tool, seconds: limit.as_secs() });
     };
-    let (status, out, err) = done?;
-    if status.success() {
-        return Ok(out);
-    }
-    let err = String::from_utf8_lossy(&err);
-    let says = err.lines().rfind(|l| !l.trim().is_empty()).unwrap_or("no message");
-    // ffmpeg puts the path in front; the coach knows which file it was.
-    let says = says.rsplit(": ").next().unwrap_or(says);
-    Err(FootageError::Failed { tool, says: says.chars().take(200).collect() })
+    let (status, says) = done?;
+    if status.success() { Ok(()) } else { Err(FootageError::Failed { tool, says }) }
 }
 
-/// Reads to the end, keeps at most `most` bytes; the rest is read and thrown away so that the
-/// child never blocks.
-async fn drain(from: Option<impl AsyncRead + Unpin>, most: u64) -> std::io::Result<Vec<u8>> {
-    let mut kept = Vec::new();
-    if let Some(mut from) = from {
-        (&mut from).take(most).read_to_end(&mut kept).await?;
-        tokio::io::copy(&mut from, &mut tokio::io::sink()).await?;
+async fn each_block(
+    from: Option<impl AsyncRead + Unpin>,
+    take: &mut impl FnMut(&[u8]),
+) -> std::io::Result<()> {
+    let Some(mut from) = from else { return Ok(()) };
+    let mut block = vec![0; 64 * 1024];
+    loop {
+        match from.read(&mut block).await? {
+            0 => return Ok(()),
+            n => take(&block[..n]),
+        }
     }
-    Ok(kept)
+}
+
+/// Reads messages to their end and gives the last line, at most 200 letters, without the path
+/// that ffmpeg puts in front: the coach knows which file it was.
+async fn last_words(from: Option<impl AsyncRead + Unpin>) -> std::io::Result<String> {
+    let mut tail: Vec<u8> = Vec::new();
+    each_block(from, &mut |block| {
+        tail.extend_from_slice(block);
+        let surplus = tail.len().saturating_sub(16 * 1024);
+        tail.drain(..surplus);
+    })
+    .await?;
+    let text = String::from_utf8_lossy(&tail);
+    let line = text.lines().rfind(|l| !l.trim().is_empty()).unwrap_or("no message");
+    Ok(line.rsplit(": ").next().unwrap_or(line).chars().take(200).collect())
 }

@@ -76,6 +76,17 @@ impl Gait {
         }
     }
 
+    /// Where the beats of an ideal stride fall, phases from the first hind. Canter: the working
+    /// canter's (project default).
+    pub const fn ideal_beats(self) -> &'static [f64] {
+        match self {
+            Self::Trot | Self::Passage | Self::Piaffe | Self::Pace => &[0.0, 0.5],
+            Self::Canter => &[0.0, 0.25, 0.48],
+            Self::Gallop | Self::Unclear => &[0.0],
+            _ => &[0.0, 0.25, 0.5, 0.75],
+        }
+    }
+
     /// Moments in the stride at which all hooves could be off the ground.
     pub const fn aerial_phases(self) -> Option<usize> {
         match self {

@@ -28,6 +28,7 @@ pub mod thresholds;
 pub mod tidy;
 pub mod uncertainty;
 pub mod units;
+pub mod wheel;
 pub mod wording;
 
 pub use analysis::{Analysis, Options, analyse};

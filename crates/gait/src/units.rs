@@ -59,6 +59,29 @@ impl FrameRate {
     }
 }
 
+/// A person who taps footfalls while the footage plays.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Tapper {
+    /// Scatter of a tap in the tapper's own time.
+    pub scatter: Seconds,
+}
+
+impl Default for Tapper {
+    /// 45 ms (project default), until the person has been measured.
+    fn default() -> Self {
+        Self { scatter: Seconds(0.045) }
+    }
+}
+
+impl Tapper {
+    /// Standard deviation of a mark tapped at playback rate `rate` of the true speed, on frames
+    /// captured at `frames`: √((rate·scatter)² + 1/(12 f²)).
+    pub fn mark_sd(self, rate: f64, frames: Option<FrameRate>) -> Seconds {
+        let frame = frames.map_or(0.0, |f| f.mark_sd().0);
+        Seconds((rate * self.scatter.0).hypot(frame))
+    }
+}
+
 impl SlowFactor {
     /// No slow motion: the file's clock is the world's.
     pub const NORMAL: Self = Self(1.0);

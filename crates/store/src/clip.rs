@@ -16,7 +16,8 @@ pub enum ProxyState {
 }
 
 impl ProxyState {
-    const fn word(self) -> &'static str {
+    /// Its name in files.
+    pub const fn word(self) -> &'static str {
         match self {
             Self::Pending => "pending",
             Self::Ready => "ready",
@@ -74,6 +75,8 @@ pub struct Clip {
     pub name: String,
     /// File.
     pub footage: Footage,
+    /// Length of the file, s.
+    pub length_s: f64,
     /// Settings.
     pub settings: Settings,
     /// Proxy.
@@ -83,7 +86,7 @@ pub struct Clip {
 }
 
 const COLUMNS: &str = "id, session, name, content, file, bytes, codec, width, height, frame_rate, \
-                       slow_factor, rein, asked_lead, proxy, revision";
+                       slow_factor, rein, asked_lead, proxy, revision, length_s";
 
 impl Store {
     /// Adds a clip with the times of its frames (µs).
@@ -102,11 +105,12 @@ impl Store {
         let name: String = name.trim().chars().take(120).collect();
         let connection = self.lock();
         connection.execute(
-            "INSERT INTO clip (session, name, content, file, bytes, codec, width, height, frame_rate, frame_times)
-             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10)",
+            "INSERT INTO clip (session, name, content, file, bytes, codec, width, height, frame_rate, frame_times,
+                               length_s)
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)",
             params![
                 session, name, footage.content, footage.file, footage.bytes, footage.codec,
-                footage.width, footage.height, footage.frame_rate, blob
+                footage.width, footage.height, footage.frame_rate, blob, length_s(frame_times)
             ],
         )?;
         Ok(connection.last_insert_rowid())
@@ -191,6 +195,14 @@ impl Store {
     }
 }
 
+/// From the first frame to the end of the last, which is taken to last as long as the mean one.
+fn length_s(frame_times: &[i64]) -> f64 {
+    let (Some(first), Some(last)) = (frame_times.first(), frame_times.last()) else { return 0.0 };
+    #[expect(clippy::cast_precision_loss, reason = "µs of a file, far below 2^52")]
+    let (span, gaps) = ((last - first) as f64 / 1e6, (frame_times.len() - 1) as f64);
+    if gaps > 0.0 { span * (1.0 + 1.0 / gaps) } else { 0.0 }
+}
+
 fn clip_row(r: &rusqlite::Row<'_>) -> Result<Clip, rusqlite::Error> {
     Ok(Clip {
         id: r.get(0)?,
@@ -208,5 +220,6 @@ fn clip_row(r: &rusqlite::Row<'_>) -> Result<Clip, rusqlite::Error> {
         settings: Settings { slow_factor: r.get(10)?, rein: r.get(11)?, asked_lead: r.get(12)? },
         proxy: ProxyState::from_word(&r.get::<_, String>(13)?),
         revision: r.get(14)?,
+        length_s: r.get(15)?,
     })
 }

@@ -5,8 +5,10 @@
 //! loses nothing that was acknowledged.
 
 pub mod clip;
+pub mod job;
 pub mod marks;
 mod schema;
+pub mod upload;
 pub mod yard;
 
 use std::path::{Path, PathBuf};
@@ -27,11 +29,17 @@ pub enum StoreError {
         /// Its number.
         id: i64,
     },
+    /// Something without a number is not there; the text says what to do.
+    #[error("{0}")]
+    Missing(&'static str),
     /// The disk, or the limit set for the store, is full.
     #[error(
         "the disk is full: the change was not saved, everything saved before it is safe; free some space and try again"
     )]
     Full,
+    /// A change starts from something that does not stand there any more.
+    #[error("this mark was changed elsewhere in the meantime; the page shows it as it is now")]
+    Conflict,
     /// A value that cannot be kept.
     #[error("{0}")]
     Invalid(String),

@@ -57,8 +57,8 @@ impl Store {
     /// before is forgotten.
     ///
     /// # Errors
-    /// [`StoreError::Invalid`] when a `before` does not stand there (someone else changed it) or a
-    /// value is out of bounds, [`StoreError::NotFound`], [`StoreError::Full`]. Nothing is changed then.
+    /// [`StoreError::Conflict`] when a `before` does not stand there (someone else changed it),
+    /// [`StoreError::Invalid`] when a value is out of bounds, [`StoreError::NotFound`], [`StoreError::Full`]. Nothing is changed then.
     pub fn edit(&self, clip: i64, edit_id: &str, changes: &[Change]) -> Result<(), StoreError> {
         check(edit_id, changes)?;
         let mut connection = self.lock();
@@ -96,20 +96,25 @@ impl Store {
         finish(tx, clip)
     }
 
-    /// Takes back the latest edit that stands. `false` when there is none.
+    /// Takes back the latest edit that stands, provided that the clip still is at `revision`: a
+    /// request sent twice takes back one edit. `false` when there is none.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`]; [`StoreError::Full`].
-    pub fn undo(&self, clip: i64) -> Result<bool, StoreError> {
-        self.replay(clip, "SELECT max(seq) FROM edit WHERE clip = ?1 AND undone = 0", true)
+    /// [`StoreError::Conflict`] at another revision; [`StoreError::NotFound`];
+    /// [`StoreError::Full`].
+    pub fn undo(&self, clip: i64, revision: i64) -> Result<bool, StoreError> {
+        let latest = "SELECT max(seq) FROM edit WHERE clip = ?1 AND undone = 0";
+        self.replay(clip, revision, latest, true)
     }
 
-    /// Does the edit again that was taken back last. `false` when there is none.
+    /// Does the edit again that was taken back last, provided that the clip still is at
+    /// `revision`. `false` when there is none.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`]; [`StoreError::Full`].
-    pub fn redo(&self, clip: i64) -> Result<bool, StoreError> {
-        self.replay(clip, "SELECT min(seq) FROM edit WHERE clip = ?1 AND undone = 1", false)
+    /// As [`Store::undo`].
+    pub fn redo(&self, clip: i64, revision: i64) -> Result<bool, StoreError> {
+        let next = "SELECT min(seq) FROM edit WHERE clip = ?1 AND undone = 1";
+        self.replay(clip, revision, next, false)
     }
 
     /// How many edits can be undone and redone.
@@ -126,10 +131,19 @@ impl Store {
         )?)
     }
 
-    fn replay(&self, clip: i64, which: &str, undo: bool) -> Result<bool, StoreError> {
+    fn replay(
+        &self,
+        clip: i64,
+        revision: i64,
+        which: &str,
+        undo: bool,
+    ) -> Result<bool, StoreError> {
         let mut connection = self.lock();
         let tx = connection.transaction()?;
-        clip_exists(&tx, clip)?;
+        let now = tx.query_row("SELECT revision FROM clip WHERE id = ?1", [clip], |r| r.get(0));
+        if found::<i64>(now, "clip", clip)? != revision {
+            return Err(StoreError::Conflict);
+        }
         let seq: Option<i64> = tx.query_row(which, [clip], |r| r.get(0))?;
         let Some(seq) = seq else { return Ok(false) };
         let mut changes = recorded(&tx, clip, seq)?;
@@ -193,12 +207,6 @@ fn check(edit_id: &str, changes: &[Change]) -> Result<(), StoreError> {
 
 /// Makes a change, provided that what it starts from stands there.
 fn put(tx: &Transaction<'_>, clip: i64, change: &Change) -> Result<(), StoreError> {
-    let moved = || {
-        StoreError::Invalid(
-            "this mark was changed elsewhere in the meantime; the page shows it as it is now"
-                .into(),
-        )
-    };
     if let Some(b) = &change.before {
         let gone = tx
             .prepare_cached(
@@ -206,7 +214,7 @@ fn put(tx: &Transaction<'_>, clip: i64, change: &Change) -> Result<(), StoreErro
             )?
             .execute(params![clip, b.id, b.limb.code(), b.on_us, b.off_us])?;
         if gone == 0 {
-            return Err(moved());
+            return Err(StoreError::Conflict);
         }
     }
     if let Some(a) = &change.after {
@@ -217,7 +225,7 @@ fn put(tx: &Transaction<'_>, clip: i64, change: &Change) -> Result<(), StoreErro
             )?
             .execute(params![clip, a.id, a.limb.code(), a.on_us, a.off_us, a.tap_rate])?;
         if put == 0 {
-            return Err(moved());
+            return Err(StoreError::Conflict);
         }
     }
     Ok(())

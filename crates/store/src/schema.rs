@@ -29,6 +29,7 @@ pub fn migrations() -> Migrations<'static> {
             height INTEGER NOT NULL,
             frame_rate REAL,
             frame_times BLOB NOT NULL,
+            length_s REAL NOT NULL,
             sound BLOB,
             slow_factor REAL NOT NULL DEFAULT 1,
             rein TEXT,
@@ -63,6 +64,23 @@ pub fn migrations() -> Migrations<'static> {
             new_limb TEXT, new_on INTEGER, new_off INTEGER, new_tap REAL,
             PRIMARY KEY (clip, seq, place),
             FOREIGN KEY (clip, seq) REFERENCES edit (clip, seq) ON DELETE CASCADE
-        ) WITHOUT ROWID;",
+        ) WITHOUT ROWID;
+        CREATE TABLE upload (
+            id TEXT PRIMARY KEY,
+            session INTEGER NOT NULL REFERENCES session (id),
+            name TEXT NOT NULL,
+            bytes INTEGER NOT NULL
+        );
+        CREATE TABLE job (
+            id INTEGER PRIMARY KEY,
+            clip INTEGER NOT NULL REFERENCES clip (id),
+            kind TEXT NOT NULL,
+            state TEXT NOT NULL DEFAULT 'waiting',
+            progress REAL NOT NULL DEFAULT 0,
+            attempts INTEGER NOT NULL DEFAULT 0,
+            says TEXT NOT NULL DEFAULT ''
+        );
+        CREATE INDEX job_by_state ON job (state, id);
+        CREATE INDEX job_of_clip ON job (clip);",
     )])
 }

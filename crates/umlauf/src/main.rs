@@ -1,2 +1,161 @@
-//! placeholder
-fn main() {}
+//! The `umlauf` program: one binary for the command line and the server.
+
+use std::net::{IpAddr, Ipv4Addr};
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+
+use anyhow::{Context as _, Result};
+use clap::{Args, Parser, Subcommand};
+use umlauf::analyse::{self, Given};
+use umlauf::document::document;
+use umlauf::serve::{Serving, serve};
+use umlauf::summary::summary;
+use umlauf_gait::Side;
+use umlauf_gait::units::{FrameRate, Metres, Seconds};
+
+/// Times a horse's footfalls and says what they mean.
+#[derive(Parser)]
+#[command(version)]
+struct Cli {
+    #[command(subcommand)]
+    command: Task,
+}
+
+#[derive(Subcommand)]
+enum Task {
+    /// Start the demo yard. Example: `umlauf demo`
+    Demo(Server),
+    /// Start with your own yard. Example: `umlauf serve --data ~/Umlauf`
+    Serve(Server),
+    /// Analyse a footfalls table. Example: `umlauf analyse ride.footfalls.csv --rein left --json`
+    Analyse(Analyse),
+    /// Print the OpenAPI document of the server.
+    #[command(hide = true)]
+    Openapi,
+}
+
+#[derive(Args)]
+struct Server {
+    /// Folder of the yard (default: `umlauf` or `umlauf-demo` in your data folder).
+    #[arg(long)]
+    data: Option<PathBuf>,
+    /// Address to listen on.
+    #[arg(long, default_value_t = IpAddr::V4(Ipv4Addr::LOCALHOST))]
+    address: IpAddr,
+    /// Port to listen on; 0 takes a free one.
+    #[arg(long, default_value_t = 4747)]
+    port: u16,
+    /// Largest size of the yard's file, KiB.
+    #[arg(long)]
+    limit_kib: Option<u64>,
+}
+
+#[derive(Args)]
+struct Analyse {
+    /// The table, or - for standard input.
+    footfalls: PathBuf,
+    /// Rein ridden: left or right.
+    #[arg(long, value_parser = side)]
+    rein: Option<Side>,
+    /// Canter lead asked for: left or right.
+    #[arg(long, value_parser = side)]
+    asked_lead: Option<Side>,
+    /// Capture rate, frames/s.
+    #[arg(long, value_parser = frame_rate)]
+    frame_rate: Option<FrameRate>,
+    /// Standard deviation of a mark's time, s.
+    #[arg(long, value_parser = positive)]
+    timing_sd: Option<f64>,
+    /// Height at the withers, m.
+    #[arg(long, value_parser = positive)]
+    withers: Option<f64>,
+    /// The intended gait may be a four-beat gait other than walk.
+    #[arg(long)]
+    gaited: bool,
+    /// Print one JSON document instead of text.
+    #[arg(long)]
+    json: bool,
+}
+
+fn side(text: &str) -> Result<Side, &'static str> {
+    text.parse().map_err(|()| "must be left or right")
+}
+
+fn frame_rate(text: &str) -> Result<FrameRate, String> {
+    let rate = text.parse().map_err(|_| "must be a number of frames/s".to_owned())?;
+    FrameRate::new(rate).map_err(|e| e.to_string())
+}
+
+fn positive(text: &str) -> Result<f64, &'static str> {
+    text.parse::<f64>().ok().filter(|v| v.is_finite() && *v > 0.0).ok_or("must be a number above 0")
+}
+
+fn main() -> ExitCode {
+    tracing_subscriber::fmt()
+        .with_env_filter(
+            tracing_subscriber::EnvFilter::try_from_default_env()
+                .unwrap_or_else(|_| tracing_subscriber::EnvFilter::new("warn")),
+        )
+        .with_writer(std::io::stderr)
+        .init();
+    let done = match Cli::parse().command {
+        Task::Demo(server) => run_server(&server, "umlauf-demo", true),
+        Task::Serve(server) => run_server(&server, "umlauf", false),
+        Task::Analyse(args) => run_analysis(&args),
+        Task::Openapi => {
+            println!("{}", umlauf::api::openapi());
+            Ok(())
+        }
+    };
+    match done {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(e) => {
+            eprintln!("umlauf: {e:#}");
+            ExitCode::FAILURE
+        }
+    }
+}
+
+fn run_server(server: &Server, name: &str, demo: bool) -> Result<()> {
+    let data = match &server.data {
+        Some(folder) => folder.clone(),
+        None => data_folder(name)?,
+    };
+    let serving = Serving {
+        data: Path::new(&data),
+        address: server.address,
+        port: server.port,
+        limit_kib: server.limit_kib,
+    };
+    tokio::runtime::Runtime::new()?.block_on(serve(&serving, async |app| {
+        if demo { umlauf::demo::fill(app).await } else { Ok(()) }
+    }))
+}
+
+/// The user's data folder by the XDG rules.
+fn data_folder(name: &str) -> Result<PathBuf> {
+    let base = std::env::var_os("XDG_DATA_HOME").map(PathBuf::from).filter(|p| p.is_absolute());
+    let base = base.or_else(|| Some(std::env::home_dir()?.join(".local/share")));
+    Ok(base.context("no home folder: give the yard's folder with --data")?.join(name))
+}
+
+fn run_analysis(args: &Analyse) -> Result<()> {
+    let given = Given {
+        rein: args.rein,
+        asked_lead: args.asked_lead,
+        frame_rate: args.frame_rate,
+        timing_sd: args.timing_sd.map(Seconds),
+        withers: args.withers.map(Metres),
+        gaited: args.gaited,
+    };
+    let bytes = analyse::read(&args.footfalls)?;
+    let analysis = analyse::table(&bytes, &given)
+        .with_context(|| format!("{} was refused", args.footfalls.display()))?;
+    let document = document(&analysis);
+    if args.json {
+        println!("{}", serde_json::to_string_pretty(&document)?);
+    } else {
+        print!("{}", summary(&document));
+    }
+    Ok(())
+}

@@ -1,0 +1,71 @@
+//! `umlauf analyse` and `POST /api/analyse`: a table in, the document out.
+
+use std::io::Read;
+use std::path::Path;
+
+use anyhow::{Context as _, Result, bail};
+use umlauf_gait::footfall_csv::{self, FootfallTable, TableError};
+use umlauf_gait::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::{Analysis, Options, Side};
+
+/// Largest table taken: some eight million footfalls.
+pub const MOST_BYTES: usize = 256 << 20;
+
+/// Options given beside the table; they stand over its comments.
+#[derive(Clone, Debug, Default)]
+pub struct Given {
+    /// Rein ridden.
+    pub rein: Option<Side>,
+    /// Lead asked for.
+    pub asked_lead: Option<Side>,
+    /// Capture rate.
+    pub frame_rate: Option<FrameRate>,
+    /// Standard deviation of a mark.
+    pub timing_sd: Option<Seconds>,
+    /// Height at the withers.
+    pub withers: Option<Metres>,
+    /// The intended gait may be a four-beat gait other than walk.
+    pub gaited: bool,
+}
+
+/// Reads a table and analyses it.
+///
+/// # Errors
+/// [`TableError`] for anything that is not a footfalls table.
+pub fn table(bytes: &[u8], given: &Given) -> Result<Analysis, TableError> {
+    let FootfallTable { footfalls, header } = footfall_csv::read(bytes)?;
+    let options = Options {
+        rein: given.rein.or(header.rein),
+        asked_lead: given.asked_lead.or(header.asked_lead),
+        frame_rate: given.frame_rate.or(header.frame_rate),
+        timing_sd: given.timing_sd.or(header.timing_sd),
+        withers: given.withers.or(header.withers),
+        gaited: given.gaited || header.gaited.unwrap_or(false),
+        ..Options::default()
+    };
+    Ok(umlauf_gait::analyse(&footfalls, &options))
+}
+
+/// Reads a file, or standard input for `-`, up to [`MOST_BYTES`].
+///
+/// # Errors
+/// When it cannot be read or is too large.
+pub fn read(path: &Path) -> Result<Vec<u8>> {
+    let mut bytes = Vec::new();
+    let most = MOST_BYTES as u64 + 1;
+    if path == Path::new("-") {
+        std::io::stdin()
+            .lock()
+            .take(most)
+            .read_to_end(&mut bytes)
+            .context("standard input cannot be read")?;
+    } else {
+        std::fs::File::open(path)
+            .and_then(|f| f.take(most).read_to_end(&mut bytes))
+            .with_context(|| format!("{} cannot be read", path.display()))?;
+    }
+    if bytes.len() > MOST_BYTES {
+        bail!("{}: larger than 256 MiB; cut the table into sessions", path.display());
+    }
+    Ok(bytes)
+}

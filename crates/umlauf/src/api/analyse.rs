@@ -1,0 +1,88 @@
+//! A footfalls table in, the analysis document out.
+
+use axum::body::Bytes;
+use axum::http::StatusCode;
+use serde::Deserialize;
+use umlauf_gait::Side;
+use umlauf_gait::units::{FrameRate, Metres, Seconds};
+use utoipa::IntoParams;
+
+use super::{Answer, Query};
+use crate::analyse::{self as run, Given};
+use crate::document::{Document, document};
+use crate::problem::Problem;
+
+/// The options of the command line.
+#[derive(Debug, Deserialize, IntoParams)]
+#[serde(rename_all = "kebab-case", deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub struct AnalyseOptions {
+    /// `left` or `right`.
+    rein: Option<String>,
+    /// `left` or `right`.
+    asked_lead: Option<String>,
+    /// Capture rate, frames/s.
+    frame_rate: Option<f64>,
+    /// Standard deviation of a mark, s.
+    timing_sd: Option<f64>,
+    /// Height at the withers, m.
+    withers: Option<f64>,
+    /// The horse is gaited.
+    gaited: Option<bool>,
+}
+
+/// Largest table over HTTP, bytes.
+pub const MOST_BYTES: usize = 64 << 20;
+
+/// Analyses a footfalls table.
+#[utoipa::path(post, path = "/api/analyse", params(AnalyseOptions),
+    request_body(content = String, content_type = "text/csv"),
+    responses((status = 200, body = Document), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn analyse(Query(options): Query<AnalyseOptions>, body: Table) -> Answer<Document> {
+    let given = given(&options)?;
+    let analysis = tokio::task::spawn_blocking(move || run::table(&body.0, &given))
+        .await
+        .map_err(|e| Problem::internal(&e))??;
+    Ok(axum::Json(document(&analysis)))
+}
+
+fn given(options: &AnalyseOptions) -> Result<Given, Problem> {
+    let bad = |what: &str| Problem::new(StatusCode::BAD_REQUEST, "bad-request", what.to_owned());
+    let side = |word: &Option<String>, what: &str| {
+        word.as_deref().map(|w| w.parse::<Side>().map_err(|()| bad(what))).transpose()
+    };
+    let positive = |value: Option<f64>, what: &str| match value {
+        Some(v) if v.is_finite() && v > 0.0 => Ok(Some(v)),
+        Some(_) => Err(bad(what)),
+        None => Ok(None),
+    };
+    Ok(Given {
+        rein: side(&options.rein, "`rein` must be left or right")?,
+        asked_lead: side(&options.asked_lead, "`asked-lead` must be left or right")?,
+        frame_rate: options
+            .frame_rate
+            .map(|f| FrameRate::new(f).map_err(|e| bad(&e.to_string())))
+            .transpose()?,
+        timing_sd: positive(options.timing_sd, "`timing-sd` must be seconds above 0")?.map(Seconds),
+        withers: positive(options.withers, "`withers` must be metres above 0")?.map(Metres),
+        gaited: options.gaited.unwrap_or(false),
+    })
+}
+
+/// A table of at most [`MOST_BYTES`].
+pub struct Table(Bytes);
+
+impl<S: Send + Sync> axum::extract::FromRequest<S> for Table {
+    type Rejection = Problem;
+
+    async fn from_request(request: axum::extract::Request, _: &S) -> Result<Self, Problem> {
+        let body = axum::body::to_bytes(request.into_body(), MOST_BYTES).await.map_err(|_| {
+            Problem::new(
+                StatusCode::PAYLOAD_TOO_LARGE,
+                "too-large",
+                "a table over HTTP may have 64 MiB; cut it into sessions",
+            )
+        })?;
+        Ok(Self(body))
+    }
+}

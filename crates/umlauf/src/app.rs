@@ -1,0 +1,92 @@
+//! What every handler shares: the store, the running jobs and the uploads being written.
+
+use std::collections::{HashMap, HashSet};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+
+use tokio::sync::{Notify, watch};
+use umlauf_store::{Store, StoreError};
+
+use crate::problem::Problem;
+
+/// The server's shared state.
+pub struct App {
+    /// The yard on disk.
+    pub store: Store,
+    /// Wakes the workers when a job was added.
+    pub work: Notify,
+    /// Running jobs; sending stops one.
+    running: Mutex<HashMap<i64, watch::Sender<bool>>>,
+    /// Uploads with a request writing to them.
+    writing: Mutex<HashSet<String>>,
+}
+
+/// An upload that this request alone may write to, until dropped.
+pub struct Writing {
+    app: Arc<App>,
+    id: String,
+}
+
+impl App {
+    /// State over a store.
+    pub fn new(store: Store) -> Arc<Self> {
+        Arc::new(Self {
+            store,
+            work: Notify::new(),
+            running: Mutex::default(),
+            writing: Mutex::default(),
+        })
+    }
+
+    /// Runs store calls on a blocking thread.
+    ///
+    /// # Errors
+    /// What the calls meet.
+    pub async fn with<T, F>(self: &Arc<Self>, calls: F) -> Result<T, Problem>
+    where
+        F: FnOnce(&Store) -> Result<T, StoreError> + Send + 'static,
+        T: Send + 'static,
+    {
+        let app = Arc::clone(self);
+        tokio::task::spawn_blocking(move || calls(&app.store))
+            .await
+            .map_err(|e| Problem::internal(&e))?
+            .map_err(Problem::from)
+    }
+
+    /// Claims an upload for one request; `None` when another one writes to it.
+    pub fn claim(self: &Arc<Self>, id: &str) -> Option<Writing> {
+        locked(&self.writing)
+            .insert(id.to_owned())
+            .then(|| Writing { app: Arc::clone(self), id: id.to_owned() })
+    }
+
+    /// Notes that a job runs; what it returns turns true when the job shall stop.
+    pub fn job_begins(&self, id: i64) -> watch::Receiver<bool> {
+        let (stop, stopped) = watch::channel(false);
+        locked(&self.running).insert(id, stop);
+        stopped
+    }
+
+    /// Notes that a job has ended.
+    pub fn job_ended(&self, id: i64) {
+        locked(&self.running).remove(&id);
+    }
+
+    /// Stops a job if it runs.
+    pub fn stop_job(&self, id: i64) {
+        if let Some(stop) = locked(&self.running).get(&id) {
+            stop.send_replace(true);
+        }
+    }
+}
+
+impl Drop for Writing {
+    fn drop(&mut self) {
+        locked(&self.app.writing).remove(&self.id);
+    }
+}
+
+fn locked<T>(mutex: &Mutex<T>) -> MutexGuard<'_, T> {
+    // The maps hold no half-done change across a panic.
+    mutex.lock().unwrap_or_else(PoisonError::into_inner)
+}

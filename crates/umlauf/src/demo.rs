@@ -1,0 +1,129 @@
+//! The demo yard: horses of Watthof with sessions and clips made by the synthetic horse.
+
+use std::sync::Arc;
+
+use anyhow::{Context as _, Result, anyhow};
+use rust_embed::RustEmbed;
+use umlauf_gait::footfall_csv;
+use umlauf_store::clip::Settings;
+use umlauf_store::marks::{Change, Mark};
+
+use crate::app::App;
+use crate::jobs;
+
+#[derive(RustEmbed)]
+#[folder = "../../demo"]
+struct Files;
+
+struct DemoClip {
+    horse: &'static str,
+    withers_m: f64,
+    date: &'static str,
+    note: &'static str,
+    file: &'static str,
+    rein: &'static str,
+    asked_lead: Option<&'static str>,
+    /// Whether it is shown timed, from its truth table read off frame by frame.
+    timed: bool,
+}
+
+const CLIPS: &[DemoClip] = &[
+    DemoClip {
+        horse: "Kiebitz",
+        withers_m: 1.66,
+        date: "2026-11-12",
+        note: "Medium walk on the right rein, long side, dry sand.",
+        file: "kiebitz-walk",
+        rein: "right",
+        asked_lead: None,
+        timed: true,
+    },
+    DemoClip {
+        horse: "Distel",
+        withers_m: 1.62,
+        date: "2026-11-14",
+        note: "Working trot, left rein.",
+        file: "distel-trot",
+        rein: "left",
+        asked_lead: None,
+        timed: false,
+    },
+    DemoClip {
+        horse: "Priel",
+        withers_m: 1.68,
+        date: "2026-11-14",
+        note: "Collected canter, left rein. Is the diagonal still together?",
+        file: "priel-canter",
+        rein: "left",
+        asked_lead: Some("left"),
+        timed: false,
+    },
+];
+
+/// Fills an empty yard with the demo's horses; a yard with horses in it is left as it is.
+///
+/// # Errors
+/// When a clip cannot be written or read.
+pub async fn fill(app: &Arc<App>) -> Result<()> {
+    if !app.store.horses()?.is_empty() {
+        return Ok(());
+    }
+    for clip in CLIPS {
+        add(app, clip).await.with_context(|| format!("demo clip {}", clip.file))?;
+    }
+    Ok(())
+}
+
+async fn add(app: &Arc<App>, demo: &DemoClip) -> Result<()> {
+    let store = &app.store;
+    let horse = store.add_horse(demo.horse, Some(demo.withers_m), false)?;
+    let session = store.add_session(horse.id, demo.date, demo.note)?;
+    let name = format!("{}.mp4", demo.file);
+    let video = Files::get(&name).context("the clip was not built into this program")?;
+    let incoming = store.incoming_folder().join(&name);
+    tokio::fs::write(&incoming, &video.data).await?;
+    let id = jobs::intake(app, session.id, &name, &incoming)
+        .await
+        .map_err(|problem| anyhow!(problem.detail))?;
+    let settings = Settings {
+        slow_factor: 1.0,
+        rein: Some(demo.rein.to_owned()),
+        asked_lead: demo.asked_lead.map(str::to_owned),
+    };
+    store.set_settings(id, &settings)?;
+    if demo.timed {
+        let table = Files::get(&format!("{}.footfalls.csv", demo.file))
+            .context("the clip's footfalls were not built into this program")?;
+        let frames = store.frame_times(id)?;
+        let changes = marks(&table.data, &frames)?;
+        store.edit(id, "demo", &changes)?;
+    }
+    Ok(())
+}
+
+/// Marks as a person steps them off: the first frame of contact and the first frame clear.
+fn marks(table: &[u8], frames: &[i64]) -> Result<Vec<Change>> {
+    let table = footfall_csv::read(table)?;
+    let first_frame_from = |s: f64| {
+        let k = frames.partition_point(|t| micros(s) > *t);
+        frames.get(k).copied()
+    };
+    Ok(table
+        .footfalls
+        .iter()
+        .enumerate()
+        .filter_map(|(k, f)| {
+            let on_us = first_frame_from(f.on.0)?;
+            let off_us = f.off.and_then(|off| first_frame_from(off.0));
+            let id = format!("demo{k}");
+            let mark = Mark { id, limb: f.limb, on_us, off_us, tap_rate: None };
+            Some(Change { before: None, after: Some(mark) })
+        })
+        .collect())
+}
+
+fn micros(s: f64) -> i64 {
+    #[expect(clippy::cast_possible_truncation, reason = "a short clip")]
+    let us = (s * 1e6).round() as i64;
+    us
+}

@@ -1,0 +1,409 @@
+//! The analysis document, `umlauf.analysis/1`: the core's figures under fixed keys.
+//!
+//! Times s, lengths m, speeds m/s, tempo strides/min, phases and shares 0–1 unless a key ends in
+//! `_pct`. A figure that cannot be had is `null`, with the reason in `why`.
+
+use std::collections::BTreeMap;
+
+use serde::Serialize;
+use umlauf_gait::analysis::{BoutFigures, LeadVerdict};
+use umlauf_gait::canter::Beats;
+use umlauf_gait::finding::Finding;
+use umlauf_gait::limb::{Limb, Side};
+use umlauf_gait::regularity;
+use umlauf_gait::{Analysis, uncertainty, wording};
+use utoipa::ToSchema;
+
+/// A mean over strides: `sd` is the spread between strides with the timing error taken out,
+/// `ci95` is of the mean.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Estimate {
+    /// Mean.
+    pub value: f64,
+    /// Spread between strides.
+    pub sd: Option<f64>,
+    /// 95 % interval of the mean.
+    pub ci95: Option<[f64; 2]>,
+    /// Strides.
+    pub n: usize,
+}
+
+/// A mark left out.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Dropped {
+    /// Line of the file, or place in the list of marks.
+    pub line: usize,
+    /// Why.
+    pub why: String,
+}
+
+/// A mark given to another limb.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Relabelled {
+    /// Line of the file.
+    pub line: usize,
+    /// Limb as marked.
+    pub from: String,
+    /// Limb as used.
+    pub to: String,
+}
+
+/// What came in and what was done to it.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Input {
+    /// Marks given.
+    pub footfalls: usize,
+    /// Marks left out.
+    pub dropped: Vec<Dropped>,
+    /// Marks given to another limb.
+    pub relabelled: Vec<Relabelled>,
+    /// Standard deviation of a mark, s.
+    pub timing_sd_s: Option<f64>,
+    /// The same in words.
+    pub timing_says: String,
+}
+
+/// Slow drift of tempo.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Drift {
+    /// Strides/min per minute.
+    pub value: f64,
+    /// 95 % interval.
+    pub ci95: [f64; 2],
+    /// Beyond its limit.
+    pub flagged: bool,
+}
+
+/// Spread of stride durations, % of the mean.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Regularity {
+    /// Corrected coefficient of variation.
+    pub value: f64,
+    /// 95 % interval when resolved.
+    pub ci95: Option<[f64; 2]>,
+    /// Upper bound when not.
+    pub at_most: Option<f64>,
+    /// Whether the clip can tell.
+    pub resolved: bool,
+}
+
+/// Mean phases from the start of the stride.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+#[serde(rename_all = "UPPERCASE")]
+pub struct PerLimb<T> {
+    /// Left fore.
+    pub lf: Option<T>,
+    /// Right fore.
+    pub rf: Option<T>,
+    /// Left hind.
+    pub lh: Option<T>,
+    /// Right hind.
+    pub rh: Option<T>,
+}
+
+/// Hind before fore (positive) on each diagonal, s.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Dissociation {
+    /// LH and RF.
+    #[serde(rename = "LH-RF")]
+    pub lh_rf: Option<Estimate>,
+    /// RH and LF.
+    #[serde(rename = "RH-LF")]
+    pub rh_lf: Option<Estimate>,
+}
+
+/// Strides by class of beats.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct CanterBeats {
+    /// Diagonal together.
+    pub three: usize,
+    /// Slightly apart.
+    pub split: usize,
+    /// Four beats.
+    pub four: usize,
+    /// Not to be told.
+    pub unresolved: usize,
+}
+
+/// Left against right stance, %.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct StanceSymmetry {
+    /// Fores.
+    pub fore: Option<Estimate>,
+    /// Hinds.
+    pub hind: Option<Estimate>,
+}
+
+/// One bout.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Bout {
+    /// First stride's start.
+    pub start_s: f64,
+    /// Last stride's end.
+    pub end_s: f64,
+    /// Strides.
+    pub strides: usize,
+    /// Gait.
+    pub gait: String,
+    /// `Canter, left lead`: gait and lead in words.
+    pub label: String,
+    /// 0 to 1.
+    pub confidence: f64,
+    /// `left` or `right`.
+    pub hind_lead: Option<String>,
+    /// `left` or `right`.
+    pub fore_lead: Option<String>,
+    /// `left`, `right` or `disunited`.
+    pub lead: Option<String>,
+    /// `true`, `counter`, `wrong` or `disunited`.
+    pub lead_verdict: Option<String>,
+    /// Stride duration.
+    pub stride_duration_s: Option<Estimate>,
+    /// Strides/min.
+    pub tempo: Option<Estimate>,
+    /// Beats/min, for a metronome.
+    pub beats_per_min: Option<f64>,
+    /// Drift of tempo.
+    pub drift_per_min: Option<Drift>,
+    /// Regularity.
+    pub regularity_cv_pct: Option<Regularity>,
+    /// Mean phases.
+    pub phases: PerLimb<f64>,
+    /// Fore after the hind of its side.
+    pub lateral_advanced_placement: Option<Estimate>,
+    /// Dissociation of the diagonals.
+    pub diagonal_dissociation_s: Dissociation,
+    /// RMS of four gaps against 25 %.
+    pub beat_evenness_rms_pct: Option<f64>,
+    /// Left step against right.
+    pub step_asymmetry_pct: Option<Estimate>,
+    /// Canter beats.
+    pub canter_beats: Option<CanterBeats>,
+    /// Split of the canter's diagonal, hind first positive.
+    pub canter_split_s: Option<Estimate>,
+    /// One aerial phase, signed.
+    pub suspension_s: Option<Estimate>,
+    /// Moments of air in a stride.
+    pub aerial_phases_per_stride: Option<usize>,
+    /// Stance shares.
+    pub duty_factor: PerLimb<Estimate>,
+    /// Left against right stance.
+    pub stance_symmetry_pct: StanceSymmetry,
+    /// Speed.
+    pub speed: Option<Estimate>,
+    /// Stride length.
+    pub stride_length_m: Option<Estimate>,
+    /// Where the length comes from.
+    pub stride_length_source: Option<String>,
+    /// Hind print ahead of the fore print.
+    pub overtrack_m: Option<Estimate>,
+    /// Tracks in lateral work.
+    pub tracks: Option<u8>,
+    /// Forehand's axis against the track.
+    pub shoulder_angle_deg: Option<Estimate>,
+    /// Body against the track.
+    pub body_angle_deg: Option<Estimate>,
+    /// Runs of good strides.
+    pub good_stride_runs: Option<Vec<usize>>,
+    /// Movement.
+    pub movement: Option<String>,
+    /// v²/(g·h).
+    pub froude: Option<f64>,
+    /// Stride length per hip height.
+    pub relative_stride_length: Option<f64>,
+    /// Reasons for what is missing, by key.
+    pub why: BTreeMap<String, String>,
+}
+
+/// An event: no kind of them is found yet.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Event {
+    /// Kind.
+    pub kind: String,
+    /// When.
+    pub time_s: f64,
+}
+
+/// A finding.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct FindingSaid {
+    /// Name for programs.
+    pub code: String,
+    /// A heading of a few words.
+    pub title: String,
+    /// Whether it asks for attention.
+    pub fault: bool,
+    /// Place of its bout in `bouts`.
+    pub bout: usize,
+    /// From.
+    pub start_s: f64,
+    /// To.
+    pub end_s: f64,
+    /// A plain sentence.
+    pub says: String,
+    /// The figure with unit and error.
+    pub figure: String,
+    /// `clear`, `likely` or `cannot tell`.
+    pub sure: String,
+    /// What to ride.
+    pub r#try: Vec<String>,
+    /// Where harm is possible.
+    pub caution: Option<String>,
+}
+
+/// The whole document.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Document {
+    /// Always `umlauf.analysis/1`.
+    pub schema: String,
+    /// What was found, in one sentence.
+    pub headline: String,
+    /// What came in.
+    pub input: Input,
+    /// Bouts in order of time.
+    pub bouts: Vec<Bout>,
+    /// Events in order of time.
+    pub events: Vec<Event>,
+    /// Findings, faults first.
+    pub findings: Vec<FindingSaid>,
+}
+
+/// Puts an analysis into the document.
+pub fn document(analysis: &Analysis) -> Document {
+    Document {
+        schema: "umlauf.analysis/1".into(),
+        headline: wording::headline(analysis),
+        input: Input {
+            footfalls: analysis.footfalls,
+            dropped: analysis
+                .dropped
+                .iter()
+                .map(|d| Dropped { line: d.line, why: wording::dropped(&d.reason) })
+                .collect(),
+            relabelled: Vec::new(),
+            timing_sd_s: analysis.timing_sd_s,
+            timing_says: wording::timing(analysis.timing_sd_s),
+        },
+        bouts: analysis.bouts.iter().map(bout).collect(),
+        events: Vec::new(),
+        findings: analysis.findings.iter().map(finding).collect(),
+    }
+}
+
+fn estimate(e: &uncertainty::Estimate) -> Estimate {
+    Estimate { value: e.value, sd: e.sd, ci95: e.ci95.map(|(lo, hi)| [lo, hi]), n: e.n }
+}
+
+fn opt(e: &Option<uncertainty::Estimate>) -> Option<Estimate> {
+    e.as_ref().map(estimate)
+}
+
+fn per_limb<A, T>(of: &[Option<A>; 4], f: impl Fn(&A) -> T) -> PerLimb<T> {
+    let get = |limb: Limb| of[limb.index()].as_ref().map(&f);
+    PerLimb { lf: get(Limb::LF), rf: get(Limb::RF), lh: get(Limb::LH), rh: get(Limb::RH) }
+}
+
+fn side(side: Option<Side>) -> Option<String> {
+    side.map(|s| s.word().to_owned())
+}
+
+fn spread(r: &regularity::Regularity) -> Regularity {
+    Regularity {
+        value: r.value,
+        ci95: r.ci95.map(|(lo, hi)| [lo, hi]),
+        at_most: r.at_most,
+        resolved: r.resolved,
+    }
+}
+
+fn beats(b: Beats) -> CanterBeats {
+    CanterBeats { three: b.three, split: b.split, four: b.four, unresolved: b.unresolved }
+}
+
+const fn verdict(v: LeadVerdict) -> &'static str {
+    match v {
+        LeadVerdict::True => "true",
+        LeadVerdict::Counter => "counter",
+        LeadVerdict::Wrong => "wrong",
+        LeadVerdict::Disunited => "disunited",
+    }
+}
+
+fn bout(b: &BoutFigures) -> Bout {
+    let label = b.label;
+    let lead = match (label.hind_lead, label.fore_lead) {
+        (Some(h), Some(f)) if h == f => Some(h.word().to_owned()),
+        (Some(_), Some(_)) => Some("disunited".to_owned()),
+        _ => None,
+    };
+    let tempo = b.tempo;
+    Bout {
+        start_s: b.start_s,
+        end_s: b.end_s,
+        strides: b.strides,
+        gait: label.gait.code().into(),
+        label: wording::label(label),
+        confidence: b.confidence,
+        hind_lead: side(label.hind_lead),
+        fore_lead: side(label.fore_lead),
+        lead,
+        lead_verdict: b.lead_verdict.map(|v| verdict(v).to_owned()),
+        stride_duration_s: tempo.map(|t| estimate(&t.duration)),
+        tempo: tempo.map(|t| estimate(&t.tempo)),
+        beats_per_min: tempo.zip(label.gait.beats()).map(|(t, beats)| t.tempo.value * beats),
+        drift_per_min: None,
+        regularity_cv_pct: b.regularity.as_ref().map(spread),
+        phases: per_limb(&b.phases, |p| *p),
+        lateral_advanced_placement: opt(&b.lap),
+        diagonal_dissociation_s: Dissociation {
+            lh_rf: opt(&b.dissociation[0]),
+            rh_lf: opt(&b.dissociation[1]),
+        },
+        beat_evenness_rms_pct: b.beat_evenness_rms_pct,
+        step_asymmetry_pct: opt(&b.step_asymmetry),
+        canter_beats: b.canter.and_then(|c| c.beats).map(beats),
+        canter_split_s: b.canter.map(|c| estimate(&c.split)),
+        suspension_s: b.suspension.map(|s| estimate(&s.each)),
+        aerial_phases_per_stride: b
+            .suspension
+            .map_or_else(|| label.gait.aerial_phases().filter(|n| *n == 0), |s| s.phases),
+        duty_factor: per_limb(&b.duty, estimate),
+        stance_symmetry_pct: StanceSymmetry {
+            fore: opt(&b.stance_symmetry[0]),
+            hind: opt(&b.stance_symmetry[1]),
+        },
+        speed: b.travel.map(|t| estimate(&t.speed)),
+        stride_length_m: b.travel.map(|t| estimate(&t.stride_length)),
+        stride_length_source: b.travel.map(|_| "ground".to_owned()),
+        overtrack_m: None,
+        tracks: None,
+        shoulder_angle_deg: None,
+        body_angle_deg: None,
+        good_stride_runs: None,
+        movement: None,
+        froude: b.froude,
+        relative_stride_length: b.relative_stride_length,
+        why: b
+            .why
+            .iter()
+            .map(|(key, why)| ((*key).to_owned(), wording::why(*why).to_owned()))
+            .collect(),
+    }
+}
+
+fn finding(f: &Finding) -> FindingSaid {
+    let said = wording::say(f);
+    FindingSaid {
+        code: said.code.to_owned(),
+        title: said.title,
+        fault: umlauf_gait::finding::is_fault(&f.kind),
+        bout: f.bout,
+        start_s: f.start_s,
+        end_s: f.end_s,
+        says: said.says,
+        figure: said.figure,
+        sure: wording::sure(f.sure).to_owned(),
+        r#try: said.try_next.into_iter().map(str::to_owned).collect(),
+        caution: said.caution.map(str::to_owned),
+    }
+}

@@ -1,0 +1,12 @@
+//! Umlauf: the command line, the server and the page it serves.
+
+pub mod analyse;
+pub mod api;
+pub mod app;
+pub mod demo;
+pub mod desk;
+pub mod document;
+pub mod jobs;
+pub mod problem;
+pub mod serve;
+pub mod summary;
