@@ -83,6 +83,16 @@ pub enum Kind {
         /// Lateral advanced placement.
         lap: Estimate,
     },
+    /// A walk of four even beats.
+    EvenWalk {
+        /// RMS of the four gaps against 25 %, per cent of the stride.
+        rms_pct: f64,
+    },
+    /// How the trot's diagonals land.
+    Diagonals {
+        /// LH before RF and RH before LF, s, hind first positive.
+        hind_first: [Estimate; 2],
+    },
     /// Spread of stride durations.
     Steadiness {
         /// The figures.
@@ -152,6 +162,8 @@ pub const fn is_fault(kind: &Kind) -> bool {
         Kind::SplitBeats { .. }
             | Kind::ThreeBeats { .. }
             | Kind::BeatsUntold { .. }
+            | Kind::EvenWalk { .. }
+            | Kind::Diagonals { .. }
             | Kind::Steadiness {
                 band: None | Some(RegularityBand::VeryRegular | RegularityBand::Regular),
                 ..
@@ -207,7 +219,16 @@ fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(Kind, Sure)
         } else if lap.value > limits.walk_diagonal {
             let sure = if lo > limits.walk_diagonal { Sure::Clear } else { Sure::Likely };
             add(Kind::DiagonalWalk { lap }, sure);
+        } else if let Some(rms_pct) = bout.beat_evenness_rms_pct {
+            let inside = lo >= limits.walk_lateral && hi <= limits.walk_diagonal;
+            add(Kind::EvenWalk { rms_pct }, if inside { Sure::Clear } else { Sure::Likely });
         }
+    }
+    if bout.label.gait == Gait::Trot
+        && let [Some(left), Some(right)] = bout.dissociation
+        && left.ci95.is_some()
+    {
+        add(Kind::Diagonals { hind_first: [left, right] }, Sure::Clear);
     }
 }
 

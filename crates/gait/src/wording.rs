@@ -122,7 +122,10 @@ fn bout_phrase(analysis: &Analysis, k: usize, bout: &BoutFigures, alone: bool) -
         own.clone()
             .find(|f| finding::is_fault(&f.kind))
             .or_else(|| {
-                own.find(|f| matches!(f.kind, Kind::SplitBeats { .. } | Kind::ThreeBeats { .. }))
+                own.find(|f| matches!(
+                f.kind,
+                Kind::SplitBeats { .. } | Kind::ThreeBeats { .. } | Kind::EvenWalk { .. }
+            ))
             })
             .or_else(|| {
                 analysis.findings.iter().find(|f| {
@@ -148,6 +151,8 @@ fn clause(kind: &Kind) -> String {
         Kind::BeatsUntold { .. } => "three beats or four not to be told".into(),
         Kind::LateralWalk { .. } => "drifting towards a lateral walk".into(),
         Kind::DiagonalWalk { .. } => "drifting towards a diagonal walk".into(),
+        Kind::EvenWalk { .. } => "four even beats".into(),
+        Kind::Diagonals { .. } => "in diagonal pairs".into(),
         Kind::Steadiness { band, .. } => band.map_or("", band_word).into(),
         Kind::UnevenStance { .. } => "left and right standing unevenly long".into(),
         Kind::Air { .. } => "with air".into(),
@@ -258,6 +263,22 @@ pub fn say(finding: &Finding) -> Said {
             said.says = "The fore follows the hind of its side late; even is 25 %.".into();
             said.figure = percent(lap);
             said.try_next = vec!["Slow him until he thinks about each step, then let him grow."];
+        }
+        Kind::EvenWalk { rms_pct } => {
+            said.code = "even-walk";
+            said.title = "Four even beats".into();
+            said.says = "Root mean square distance of the four gaps from 25 % each.".into();
+            said.figure = format!("{rms_pct:.1} %");
+        }
+        Kind::Diagonals { hind_first: [left, right] } => {
+            said.code = "trot-diagonals";
+            said.title = "How the diagonals land".into();
+            said.says = format!(
+                "Left hind with right fore: {}. Right hind with left fore: {}.",
+                lands(left),
+                lands(right)
+            );
+            said.figure = format!("{} · {} ms", signed_millis(left), signed_millis(right));
         }
         Kind::Steadiness { regularity, band } => {
             said.code = "regularity";
@@ -381,6 +402,20 @@ pub fn timing(sd_s: Option<f64>) -> String {
 
 fn first_of(split: Estimate) -> &'static str {
     if split.value >= 0.0 { "hind" } else { "fore" }
+}
+
+/// Which of a diagonal pair lands first, if the interval tells.
+fn lands(hind_first: Estimate) -> &'static str {
+    match hind_first.ci95 {
+        Some((lo, _)) if lo > 0.0 => "hind first",
+        Some((_, hi)) if hi < 0.0 => "fore first",
+        _ => "together as far as this clip can tell",
+    }
+}
+
+fn signed_millis(e: Estimate) -> String {
+    let half = e.half_width().map_or(String::new(), |h| format!(" ± {:.0}", h * 1000.0));
+    format!("{:+.0}{half}", e.value * 1000.0)
 }
 
 fn millis(e: Estimate) -> String {

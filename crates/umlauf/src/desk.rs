@@ -52,9 +52,11 @@ pub struct MarkChange {
     pub after: Option<Mark>,
 }
 
-/// One stride on the wheel: phases by limb in the order LF, RF, LH, RH.
+/// A stride on the wheel: phases by limb in the order LF, RF, LH, RH.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct WheelStride {
+    /// From and to in true seconds; the mean stride has none.
+    pub at_s: Option<[f64; 2]>,
     /// Footfalls.
     pub on: [Option<f64>; 4],
     /// Ends of stances.
@@ -196,16 +198,18 @@ pub fn on_true_clock(
 
 /// Wheels of all bouts.
 pub fn wheels(analysis: &Analysis) -> Vec<Wheel> {
-    let stride = |s: &Spoke| WheelStride { on: s.on, off: s.off };
+    let on_wheel = |s: &Spoke, at_s| WheelStride { at_s, on: s.on, off: s.off };
     analysis
         .bouts
         .iter()
         .zip(&analysis.bout_strides)
         .map(|(bout, range)| {
-            let w = wheel::wheel(&analysis.strides[range.clone()], bout.label.gait);
+            let strides = &analysis.strides[range.clone()];
+            let w = wheel::wheel(strides, bout.label.gait);
+            let spokes = w.spokes.iter().zip(strides);
             Wheel {
-                strides: w.spokes.iter().map(stride).collect(),
-                mean: stride(&w.mean),
+                strides: spokes.map(|(k, s)| on_wheel(k, Some([s.start, s.end]))).collect(),
+                mean: on_wheel(&w.mean, None),
                 air: w.air.into_iter().map(|(a, b)| [a, b]).collect(),
                 ideal: w.ideal.to_vec(),
             }

@@ -55,10 +55,10 @@ pub async fn intake(app: &Arc<App>, session: i64, name: &str, file: &Path) -> Re
     let id = app
         .with(move |s| {
             let id = s.add_clip(session, &name, &footage, &probed.frame_times)?;
-            s.add_job(id, JobKind::Proxy)?;
             if probed.has_sound {
                 s.add_job(id, JobKind::Sound)?;
             }
+            s.add_job(id, JobKind::Proxy)?;
             Ok(id)
         })
         .await?;

@@ -1,0 +1,82 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+
+import { api, inWords, type Schemas, taken } from "../api/client";
+import type { DeskStore } from "./desk-store";
+
+type Settings = Schemas["ClipSettings"];
+
+/** Rein, lead asked for and slow motion, each a word to choose. Marks stay as they are. */
+export function ClipSettings({ clip, store }: { clip: Schemas["ClipView"]; store: DeskStore }) {
+  const client = useQueryClient();
+  const save = useMutation({
+    mutationFn: (body: Settings) =>
+      taken(api.PUT("/api/clips/{clip}/settings", { params: { path: { clip: clip.id } }, body })),
+    onSuccess: (desk) => {
+      store.refreshed(desk);
+      return client.invalidateQueries({ queryKey: ["clip", clip.id] });
+    },
+  });
+  const now = clip.settings;
+  const set = (change: Partial<Settings>) => save.mutate({ ...now, ...change });
+  return (
+    <>
+      <Choice label="Rein" value={now.rein ?? ""} onChange={(rein) => set({ rein: rein || null })}>
+        <option value="">rein not given</option>
+        <option value="left">left rein</option>
+        <option value="right">right rein</option>
+      </Choice>
+      <Choice
+        label="Lead asked for"
+        value={now.asked_lead ?? ""}
+        onChange={(lead) => set({ asked_lead: lead || null })}
+      >
+        <option value="">no lead asked</option>
+        <option value="left">left lead asked</option>
+        <option value="right">right lead asked</option>
+      </Choice>
+      <Choice
+        label="Slow motion"
+        value={String(now.slow_factor)}
+        onChange={(f) => set({ slow_factor: Number(f) })}
+      >
+        {[1, 2, 4, 8].includes(now.slow_factor) ? null : (
+          <option value={now.slow_factor}>slow motion {now.slow_factor}×</option>
+        )}
+        <option value="1">normal speed</option>
+        <option value="2">slow motion 2×</option>
+        <option value="4">slow motion 4×</option>
+        <option value="8">slow motion 8×</option>
+      </Choice>
+      {save.isError && (
+        <span role="alert" className="text-clay">
+          {inWords(save.error)}
+        </span>
+      )}
+    </>
+  );
+}
+
+type ChoiceProps = {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  children: ReactNode;
+};
+
+function Choice({ label, value, onChange, children }: ChoiceProps) {
+  return (
+    <select
+      aria-label={label}
+      value={value}
+      // Keys belong to the footage: a choice made gives them back.
+      onChange={(e) => {
+        onChange(e.target.value);
+        e.target.blur();
+      }}
+      className="border-line text-ink hover:border-ink min-h-7 cursor-pointer border-b bg-transparent"
+    >
+      {children}
+    </select>
+  );
+}

@@ -1,0 +1,68 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import { Link, useParams } from "react-router";
+
+import { api, inWords, type Schemas, taken } from "../api/client";
+import { Desk } from "./desk";
+import { DeskStore } from "./desk-store";
+import { FrameClock } from "./frame-clock";
+
+type Loaded = {
+  clip: Schemas["ClipView"];
+  times: number[];
+  desk: Schemas["Desk"];
+};
+
+/** Opens a clip: its footage, the times of its frames and its marks. */
+export function DeskPage() {
+  const id = Number(useParams().clip);
+  const params = useMemo(() => ({ path: { clip: id } }), [id]);
+  const opened = useQuery({
+    queryKey: ["desk", id],
+    gcTime: 0,
+    staleTime: Infinity,
+    queryFn: async (): Promise<Loaded> => {
+      const [clip, frames, desk] = await Promise.all([
+        taken(api.GET("/api/clips/{clip}", { params })),
+        taken(api.GET("/api/clips/{clip}/frames", { params })),
+        taken(api.GET("/api/clips/{clip}/desk", { params })),
+      ]);
+      return { clip, times: frames.times_us, desk };
+    },
+  });
+  if (opened.isError) {
+    return (
+      <main className="mx-auto max-w-xl p-10">
+        <h1 className="text-2xl">This clip cannot be opened.</h1>
+        <p className="text-soft mt-2">{inWords(opened.error)}</p>
+        <Link className="text-clay mt-4 inline-block underline" to="/">
+          Back to the yard
+        </Link>
+      </main>
+    );
+  }
+  if (!opened.data) return <main className="text-soft p-10">Opening the clip …</main>;
+  return <OpenDesk key={id} loaded={opened.data} />;
+}
+
+function OpenDesk({ loaded }: { loaded: Loaded }) {
+  const id = loaded.clip.id;
+  const store = useMemo(() => new DeskStore(id, loaded.desk), [id, loaded.desk]);
+  const clock = useMemo(() => new FrameClock(loaded.times), [loaded.times]);
+  useEffect(() => store.open(), [store]);
+  const params = { path: { clip: id } };
+  // While the proxy is being made the original is shown; the faster file takes over when ready.
+  const clip = useQuery({
+    queryKey: ["clip", id],
+    initialData: loaded.clip,
+    refetchInterval: (q) => (q.state.data?.proxy === "pending" ? 1500 : false),
+    queryFn: () => taken(api.GET("/api/clips/{clip}", { params })),
+  });
+  const sound = useQuery({
+    queryKey: ["sound", id],
+    refetchInterval: (q) =>
+      clip.data.proxy === "pending" && (q.state.data?.points.length ?? 0) === 0 ? 2000 : false,
+    queryFn: () => taken(api.GET("/api/clips/{clip}/sound", { params })),
+  });
+  return <Desk clip={clip.data} clock={clock} store={store} sound={sound.data ?? null} />;
+}

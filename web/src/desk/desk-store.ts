@@ -1,0 +1,203 @@
+import { api, inWords, Refused, type Schemas, taken, Unreachable } from "../api/client";
+import { applied, sorted } from "./marks";
+
+export type Mark = Schemas["Mark"];
+export type Change = Schemas["MarkChange"];
+type Desk = Schemas["Desk"];
+type Edit = { edit_id: string; changes: Change[] };
+type Task = { kind: "edit"; edit: Edit } | { kind: "undo" } | { kind: "redo" };
+
+export type DeskState = {
+  readonly marks: readonly Mark[];
+  readonly desk: Desk;
+  readonly selected: string | null;
+  /** Edits that the server has not confirmed yet. */
+  readonly unsaved: number;
+  /** Why they cannot be saved at the moment. */
+  readonly trouble: string | null;
+  /** Something the coach should know once. */
+  readonly message: string | null;
+};
+
+const AGAIN_MS = 1500;
+
+/**
+ * The marks of one clip as the page shows them: changed at once, saved one after the other. What
+ * the server has not confirmed is kept in the browser too and sent again, also after a reload; an
+ * edit sent twice is made once.
+ */
+export class DeskStore {
+  private readonly clip: number;
+  private state: DeskState;
+  private tasks: Task[] = [];
+  private busy = false;
+  private closed = false;
+  private listeners = new Set<() => void>();
+
+  constructor(clip: number, desk: Desk) {
+    this.clip = clip;
+    let marks: readonly Mark[] = desk.marks ?? [];
+    for (const edit of this.keptEdits()) {
+      marks = applied(marks, edit.changes);
+      this.tasks.push({ kind: "edit", edit });
+    }
+    this.state = {
+      marks,
+      desk,
+      selected: null,
+      unsaved: this.tasks.length,
+      trouble: null,
+      message: null,
+    };
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  readonly snapshot = (): DeskState => this.state;
+
+  /** Begins to send what is kept; gives what stops it. */
+  open(): () => void {
+    this.closed = false;
+    void this.work();
+    return () => {
+      this.closed = true;
+    };
+  }
+
+  select(id: string | null): void {
+    this.set({ selected: id });
+  }
+
+  selectedMark(): Mark | null {
+    return this.state.marks.find((m) => m.id === this.state.selected) ?? null;
+  }
+
+  /** Makes changes as one edit. */
+  change(changes: Change[]): void {
+    const edit = { edit_id: name(), changes };
+    this.tasks.push({ kind: "edit", edit });
+    this.set({ marks: applied(this.state.marks, changes) });
+    this.keep();
+    void this.work();
+  }
+
+  undo(): void {
+    this.tasks.push({ kind: "undo" });
+    void this.work();
+  }
+
+  redo(): void {
+    this.tasks.push({ kind: "redo" });
+    void this.work();
+  }
+
+  dismiss(): void {
+    this.set({ message: null });
+  }
+
+  /** Takes a new analysis after settings were changed. */
+  refreshed(desk: Desk): void {
+    this.set({ desk });
+  }
+
+  private async work(): Promise<void> {
+    if (this.busy) return;
+    this.busy = true;
+    while (!this.closed) {
+      const task = this.tasks[0];
+      if (!task) break;
+      try {
+        const desk = await this.send(task);
+        this.tasks.shift();
+        this.answered(desk);
+      } catch (error) {
+        if (mayPass(error)) {
+          this.set({ trouble: inWords(error) });
+          await new Promise((done) => setTimeout(done, AGAIN_MS));
+        } else {
+          this.tasks.shift();
+          await this.reload(inWords(error));
+        }
+      }
+      this.keep();
+    }
+    this.busy = false;
+  }
+
+  private send(task: Task): Promise<Desk> {
+    const params = { path: { clip: this.clip } };
+    if (task.kind === "edit") {
+      return taken(api.POST("/api/clips/{clip}/edits", { params, body: task.edit }));
+    }
+    const body = { revision: this.state.desk.revision };
+    return task.kind === "undo"
+      ? taken(api.POST("/api/clips/{clip}/undo", { params, body }))
+      : taken(api.POST("/api/clips/{clip}/redo", { params, body }));
+  }
+
+  private answered(desk: Desk): void {
+    const marks = desk.marks ? this.withPending(desk.marks) : this.state.marks;
+    this.set({ desk, marks, trouble: null });
+  }
+
+  /** After a refusal: what the server has, and what is still to be sent on top of it. */
+  private async reload(message: string): Promise<void> {
+    try {
+      const desk = await taken(
+        api.GET("/api/clips/{clip}/desk", { params: { path: { clip: this.clip } } }),
+      );
+      this.set({ desk, marks: this.withPending(desk.marks ?? []), message });
+    } catch (error) {
+      this.set({ message: `${message} (${inWords(error)})` });
+    }
+  }
+
+  private withPending(marks: readonly Mark[]): readonly Mark[] {
+    return this.tasks.reduce<readonly Mark[]>(
+      (now, t) => (t.kind === "edit" ? applied(now, t.edit.changes) : now),
+      sorted(marks),
+    );
+  }
+
+  private get drawer(): string {
+    return `umlauf.unsaved.${this.clip}`;
+  }
+
+  private keptEdits(): Edit[] {
+    try {
+      return JSON.parse(localStorage.getItem(this.drawer) ?? "[]") as Edit[];
+    } catch {
+      return [];
+    }
+  }
+
+  private keep(): void {
+    const edits = this.tasks.flatMap((t) => (t.kind === "edit" ? [t.edit] : []));
+    try {
+      if (edits.length > 0) localStorage.setItem(this.drawer, JSON.stringify(edits));
+      else localStorage.removeItem(this.drawer);
+    } catch {
+      // A browser without storage still saves to the server.
+    }
+    this.set({ unsaved: edits.length });
+  }
+
+  private set(change: Partial<DeskState>): void {
+    this.state = { ...this.state, ...change };
+    for (const listener of this.listeners) listener();
+  }
+}
+
+/** Whether the same request may succeed later: the server is away, or its disk is full. */
+function mayPass(error: unknown): boolean {
+  return error instanceof Unreachable || (error instanceof Refused && error.problem.status >= 500);
+}
+
+/** A name that no other edit or mark has. */
+export function name(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(12));
+  return Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
+}

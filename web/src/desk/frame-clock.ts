@@ -1,0 +1,176 @@
+/**
+ * Which frame is on the screen, by the frame's own timestamp, and how to get to another one.
+ *
+ * Frames are known by their place in the list of presentation times (µs) read from the file. The
+ * browser tells which frame it has shown (`requestVideoFrameCallback`); it is never worked out
+ * from the playback rate. A seek aims at the middle of a frame: its borders round either way.
+ */
+export class FrameClock {
+  readonly times: readonly number[];
+  private video: HTMLVideoElement | null = null;
+  private listeners = new Set<() => void>();
+  private callback = 0;
+  private fallback = 0;
+  private wanted: number | null = null;
+  private seeking = false;
+  private state: FrameState = { frame: 0, playing: false, rate: 1, ready: false };
+
+  constructor(times: readonly number[]) {
+    this.times = times;
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  readonly snapshot = (): FrameState => this.state;
+
+  /** Takes over a video element; gives what undoes it. */
+  attach(video: HTMLVideoElement): () => void {
+    this.video = video;
+    this.seeking = false;
+    const show = () => {
+      video.playbackRate = this.state.rate;
+      this.wanted = this.state.frame;
+      this.seek();
+    };
+    const onSeeked = () => {
+      this.seeking = false;
+      // A seek within the frame on screen brings no new frame.
+      clearTimeout(this.fallback);
+      this.fallback = window.setTimeout(() => {
+        if (!this.state.playing && this.video) this.arrived(this.video.currentTime * 1e6, true);
+      }, 150);
+    };
+    const onState = () => this.set({ playing: !video.paused && !video.ended });
+    const onFrame: VideoFrameRequestCallback = (_, meta) => {
+      this.callback = video.requestVideoFrameCallback(onFrame);
+      clearTimeout(this.fallback);
+      this.arrived(meta.mediaTime * 1e6, false);
+    };
+    this.callback = video.requestVideoFrameCallback(onFrame);
+    video.addEventListener("loadeddata", show);
+    video.addEventListener("seeked", onSeeked);
+    for (const name of ["play", "pause", "ended"]) video.addEventListener(name, onState);
+    if (video.readyState >= 2) show();
+    return () => {
+      video.cancelVideoFrameCallback(this.callback);
+      clearTimeout(this.fallback);
+      video.removeEventListener("loadeddata", show);
+      video.removeEventListener("seeked", onSeeked);
+      for (const name of ["play", "pause", "ended"]) video.removeEventListener(name, onState);
+      this.video = null;
+    };
+  }
+
+  /** Time of the frame on screen, µs. */
+  now(): number {
+    return this.times[this.state.frame] ?? 0;
+  }
+
+  /** Goes `n` frames on, or back. */
+  step(n: number): void {
+    this.goTo((this.wanted ?? this.state.frame) + n);
+  }
+
+  /** Goes to a frame and stays there. */
+  goTo(frame: number): void {
+    const last = this.times.length - 1;
+    this.wanted = Math.min(Math.max(frame, 0), last);
+    this.video?.pause();
+    if (!this.video || this.video.readyState < 1) {
+      // Nothing to show yet: the frame is shown once the footage is there.
+      this.set({ frame: this.wanted });
+      return;
+    }
+    if (!this.seeking) this.seek();
+  }
+
+  /** Goes to the frame on screen at a time, µs. */
+  goToTime(us: number): void {
+    this.goTo(frameAt(this.times, us));
+  }
+
+  /** Plays or stops. */
+  toggle(): void {
+    const video = this.video;
+    if (!video) return;
+    if (video.paused) {
+      this.wanted = null;
+      if (video.ended) video.currentTime = 0;
+      void video.play().catch(() => this.set({ playing: false }));
+    } else {
+      video.pause();
+    }
+  }
+
+  /** Sets the playback rate, 1 for the file's own. */
+  setRate(rate: number): void {
+    if (this.video) this.video.playbackRate = rate;
+    this.set({ rate });
+  }
+
+  private seek(): void {
+    const video = this.video;
+    if (!video || this.wanted === null) return;
+    this.seeking = true;
+    video.currentTime = middleOf(this.times, this.wanted) / 1e6;
+  }
+
+  private arrived(us: number, between: boolean): void {
+    // A presented frame reports its exact start (give or take the rounding of a double); the
+    // fallback knows only a place inside the frame.
+    const frame = between ? frameAt(this.times, us) : nearest(this.times, us);
+    this.set({ frame, ready: true });
+    if (this.state.playing || this.wanted === null) return;
+    if (this.wanted === frame) this.wanted = null;
+    else if (!this.seeking) this.seek();
+  }
+
+  private set(change: Partial<FrameState>): void {
+    const next = { ...this.state, ...change };
+    const keys = Object.keys(change) as (keyof FrameState)[];
+    if (keys.every((key) => next[key] === this.state[key])) return;
+    this.state = next;
+    for (const listener of this.listeners) listener();
+  }
+}
+
+export type FrameState = {
+  /** Place of the frame on screen in the list of times. */
+  readonly frame: number;
+  readonly playing: boolean;
+  readonly rate: number;
+  /** A frame has been shown. */
+  readonly ready: boolean;
+};
+
+/** Place of the frame on screen at a time: the last that starts at or before it. */
+export function frameAt(times: readonly number[], us: number): number {
+  let low = 0;
+  let high = times.length;
+  while (low < high) {
+    const mid = (low + high) >> 1;
+    if ((times[mid] ?? 0) <= us) low = mid + 1;
+    else high = mid;
+  }
+  return Math.max(0, low - 1);
+}
+
+/** Place of the frame whose start is nearest to a time. */
+export function nearest(times: readonly number[], us: number): number {
+  const k = frameAt(times, us);
+  const here = Math.abs((times[k] ?? 0) - us);
+  const next = Math.abs((times[k + 1] ?? Infinity) - us);
+  return next < here ? k + 1 : k;
+}
+
+/** Middle of a frame, µs; the last frame lasts as long as the one before it. */
+export function middleOf(times: readonly number[], frame: number): number {
+  const here = times[frame] ?? 0;
+  const next = times[frame + 1];
+  if (next !== undefined) return (here + next) / 2;
+  const before = times[frame - 1];
+  return before === undefined ? here : here + (here - before) / 2;
+}

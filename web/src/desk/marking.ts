@@ -1,0 +1,98 @@
+import type { Limb } from "../ui/limbs";
+import { type DeskStore, type Mark, name } from "./desk-store";
+import type { FrameClock } from "./frame-clock";
+import { onFrame, openStance } from "./marks";
+
+/** A key held this long is a stance, not a tap, ms. */
+const HOLD_MS = 220;
+
+export type Held = { limb: Limb; on_us: number; since: number; rate: number | null };
+
+/**
+ * Marks made by key: pressed at the frame on screen, they become a footfall when tapped and a
+ * stance when held while time moves on.
+ */
+export class Marking {
+  private readonly clock: FrameClock;
+  private readonly store: DeskStore;
+  private held = new Map<Limb, Held>();
+  private listeners = new Set<() => void>();
+  private list: readonly Held[] = [];
+
+  constructor(clock: FrameClock, store: DeskStore) {
+    this.clock = clock;
+    this.store = store;
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /** Limbs whose key is down. */
+  readonly snapshot = (): readonly Held[] => this.list;
+
+  press(limb: Limb): void {
+    if (this.held.has(limb)) return;
+    const { playing, rate } = this.clock.snapshot();
+    this.held.set(limb, {
+      limb,
+      on_us: this.clock.now(),
+      since: performance.now(),
+      rate: playing ? rate : null,
+    });
+    this.changed();
+  }
+
+  release(limb: Limb): void {
+    const held = this.held.get(limb);
+    if (!held) return;
+    this.held.delete(limb);
+    this.changed();
+    const now = this.clock.now();
+    const long = performance.now() - held.since >= HOLD_MS;
+    // While the footage plays a quick tap also moves on by a frame or two; stepped frames are
+    // meant.
+    const stance = now > held.on_us && (held.rate === null || long);
+    this.put(held, stance ? now : null);
+  }
+
+  releaseAll(): void {
+    for (const limb of this.held.keys()) this.release(limb);
+  }
+
+  /** The limb is clear of the ground on the frame on screen: ends its latest stance. */
+  lift(limb: Limb): void {
+    const now = this.clock.now();
+    const mark = openStance(this.store.snapshot().marks, limb, now);
+    if (!mark || mark.off_us === now) return;
+    this.store.change([{ before: mark, after: { ...mark, off_us: now } }]);
+    this.store.select(mark.id);
+  }
+
+  private put(held: Held, off_us: number | null): void {
+    const there = onFrame(this.store.snapshot().marks, held.limb, held.on_us);
+    if (there) {
+      // The same footfall once more: only its end may be new.
+      if (off_us !== null && off_us !== there.off_us) {
+        this.store.change([{ before: there, after: { ...there, off_us } }]);
+      }
+      this.store.select(there.id);
+      return;
+    }
+    const mark: Mark = {
+      id: name(),
+      limb: held.limb,
+      on_us: held.on_us,
+      off_us,
+      tap_rate: held.rate,
+    };
+    this.store.change([{ before: null, after: mark }]);
+    this.store.select(mark.id);
+  }
+
+  private changed(): void {
+    this.list = [...this.held.values()];
+    for (const listener of this.listeners) listener();
+  }
+}

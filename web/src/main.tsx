@@ -1,0 +1,35 @@
+import "@fontsource/alegreya-sans/400.css";
+import "@fontsource/alegreya-sans/500.css";
+import "@fontsource/alegreya-sans/700.css";
+import "@fontsource-variable/spline-sans-mono/index.css";
+import "./styles.css";
+
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, RouterProvider } from "react-router";
+
+import { DeskPage } from "./desk/desk-page";
+import { Lost } from "./ui/lost";
+import { YardPage } from "./yard/yard-page";
+
+const client = new QueryClient({
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } },
+});
+
+const router = createBrowserRouter([
+  { path: "/", element: <YardPage />, errorElement: <Lost /> },
+  { path: "/clips/:clip", element: <DeskPage />, errorElement: <Lost /> },
+  { path: "*", element: <Lost /> },
+]);
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={client}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

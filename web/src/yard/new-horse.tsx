@@ -1,0 +1,70 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+
+import { api, inWords, taken } from "../api/client";
+import { Button } from "../ui/button";
+import { Field } from "../ui/field";
+import { Notice } from "../ui/notice";
+
+/** A new horse: a name is enough. */
+export function NewHorse({ onDone }: { onDone: (id: number | null) => void }) {
+  const client = useQueryClient();
+  const [name, setName] = useState("");
+  const [height, setHeight] = useState("");
+  const [gaited, setGaited] = useState(false);
+  const add = useMutation({
+    mutationFn: () => {
+      const withers = Number.parseFloat(height.replace(",", "."));
+      return taken(
+        api.POST("/api/horses", {
+          body: { name, withers_m: Number.isFinite(withers) ? withers / 100 : null, gaited },
+        }),
+      );
+    },
+    onSuccess: async ({ id }) => {
+      await client.invalidateQueries({ queryKey: ["yard"] });
+      onDone(id);
+    },
+  });
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    add.mutate();
+  };
+  return (
+    <form onSubmit={submit} className="border-line flex flex-wrap items-end gap-4 border-b py-4">
+      <Field
+        label="Horse’s name"
+        value={name}
+        required
+        maxLength={120}
+        onChange={(e) => setName(e.target.value)}
+        className="w-56"
+      />
+      <Field
+        label="Height at the withers"
+        unit="cm"
+        inputMode="decimal"
+        placeholder="not measured"
+        value={height}
+        onChange={(e) => setHeight(e.target.value)}
+        className="w-32"
+      />
+      <label className="flex min-h-9 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-5 accent-[var(--clay)]"
+          checked={gaited}
+          onChange={(e) => setGaited(e.target.checked)}
+        />
+        gaited (flat walk, rack, tölt …)
+      </label>
+      <Button type="submit" disabled={add.isPending}>
+        Save
+      </Button>
+      <Button plain onClick={() => onDone(null)}>
+        Leave it
+      </Button>
+      {add.isError && <Notice text={inWords(add.error)} />}
+    </form>
+  );
+}
