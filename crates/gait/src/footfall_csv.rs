@@ -131,8 +131,7 @@ pub fn read(bytes: &[u8]) -> Result<FootfallTable, TableError> {
     let mut record = csv::StringRecord::new();
     let mut columns: Option<([Option<usize>; 5], usize)> = None;
     while read_record(&mut reader, &mut record)? {
-        #[expect(clippy::cast_possible_truncation, reason = "lines of a text held in memory")]
-        let line = record.position().map_or(0, csv::Position::line) as usize;
+        let line = record.position().map_or(0, |p| line_of(text, p));
         match columns {
             None => columns = Some((header(&record, line)?, record.len())),
             Some((at, expected)) => {
@@ -155,10 +154,21 @@ fn read_record(
     record: &mut csv::StringRecord,
 ) -> Result<bool, TableError> {
     reader.read_record(record).map_err(|e| {
-        #[expect(clippy::cast_possible_truncation, reason = "lines of a text held in memory")]
-        let line = e.position().map_or(0, csv::Position::line) as usize;
+        let line = e.position().map_or(0, |p| usize::try_from(p.line()).unwrap_or(0));
         bad(line, "this row cannot be read as comma-separated cells", "")
     })
+}
+
+/// Line on which a record stands: its position is where the reader began to look for it, before
+/// empty lines and comments.
+fn line_of(text: &str, position: &csv::Position) -> usize {
+    let start = usize::try_from(position.byte()).unwrap_or(usize::MAX);
+    let rest = text.as_bytes().get(start..).unwrap_or_default();
+    let skipped = rest
+        .split(|b| *b == b'\n')
+        .take_while(|l| l.is_empty() || *l == b"\r" || l.starts_with(b"#"))
+        .count();
+    usize::try_from(position.line()).unwrap_or(0) + skipped
 }
 
 fn header(record: &csv::StringRecord, line: usize) -> Result<[Option<usize>; 5], TableError> {

@@ -41,17 +41,26 @@ pub fn regularity(durations: &[f64], timing: Option<TimingError>) -> Option<Regu
         marks.max(part * (1.0 - part) / (f * f))
     });
     let resolved = s2 > floor * (1.0 + (12.0 / count(n)).sqrt());
-    let chi = ChiSquared::new(count(n) - 1.0).ok()?;
-    let spread = |probability: f64| s2 * (count(n) - 1.0) / chi.inverse_cdf(probability);
+    let dof = count(n) - 1.0;
+    let quantiles = [0.975, 0.025, 0.05].map(|p| chi_squared_quantile(dof, p));
+    let [Some(high), Some(low), Some(bound)] = quantiles else { return None };
+    let spread = |quantile: f64| s2 * dof / quantile;
     let percent = |v: f64| 100.0 * v.max(0.0).sqrt() / t;
     let noise = marks * (1.0 + 1.0 / count(n));
     let value = percent(true_variance(durations, timing));
     Some(if resolved {
-        let ci95 = (percent(spread(0.975) - noise), percent(spread(0.025) - noise));
+        let ci95 = (percent(spread(high) - noise), percent(spread(low) - noise));
         Regularity { value, ci95: Some(ci95), at_most: None, resolved }
     } else {
         // A spread below one mark's own error cannot be claimed, however alike the strides look.
-        let bound = (spread(0.05) - marks).max(marks / 2.0);
-        Regularity { value, ci95: None, at_most: Some(percent(bound)), resolved }
+        let most = (spread(bound) - marks).max(marks / 2.0);
+        Regularity { value, ci95: None, at_most: Some(percent(most)), resolved }
     })
+}
+
+/// Quantile of the χ² distribution with `dof` degrees of freedom; `None` unless `dof` is above 0
+/// and `probability` between 0 and 1.
+pub fn chi_squared_quantile(dof: f64, probability: f64) -> Option<f64> {
+    let inside = probability > 0.0 && probability < 1.0;
+    inside.then(|| ChiSquared::new(dof).ok().map(|chi| chi.inverse_cdf(probability))).flatten()
 }

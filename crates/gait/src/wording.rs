@@ -122,10 +122,12 @@ fn bout_phrase(analysis: &Analysis, k: usize, bout: &BoutFigures, alone: bool) -
         own.clone()
             .find(|f| finding::is_fault(&f.kind))
             .or_else(|| {
-                own.find(|f| matches!(
-                f.kind,
-                Kind::SplitBeats { .. } | Kind::ThreeBeats { .. } | Kind::EvenWalk { .. }
-            ))
+                own.find(|f| {
+                    matches!(
+                        f.kind,
+                        Kind::SplitBeats { .. } | Kind::ThreeBeats { .. } | Kind::EvenWalk { .. }
+                    )
+                })
             })
             .or_else(|| {
                 analysis.findings.iter().find(|f| {

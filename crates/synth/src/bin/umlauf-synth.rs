@@ -43,18 +43,6 @@ enum Task {
         #[arg(long, default_value = ".")]
         into: PathBuf,
     },
-    /// Make a clip with its frame number painted in it, for tests: twelve squares, the lowest bit
-    /// on the left, black 0 and white 1.
-    Counting {
-        /// File to write.
-        into: PathBuf,
-        /// Frames.
-        #[arg(long, default_value_t = 480)]
-        frames: u32,
-        /// Frames per second.
-        #[arg(long, default_value_t = 120)]
-        rate: u32,
-    },
 }
 
 fn main() -> Result<()> {
@@ -67,7 +55,6 @@ fn main() -> Result<()> {
             Ok(())
         }
         Task::Still { clip, frames, into } => still(&clip, &frames, &into),
-        Task::Counting { into, frames, rate } => counting(&into, frames, rate),
     }
 }
 
@@ -187,39 +174,5 @@ fn still(name: &str, frames: &[usize], into: &Path) -> Result<()> {
         png.write_header()?.write_image_data(&film.draw(frame))?;
         println!("{}", path.display());
     }
-    Ok(())
-}
-
-fn counting(into: &Path, frames: u32, rate: u32) -> Result<()> {
-    const CELL: u32 = 80;
-    const BITS: u32 = 12;
-    let (w, h) = (1280u32, 720u32);
-    let mut ffmpeg = Command::new("ffmpeg")
-        .args(["-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "gray"])
-        .args(["-s", &format!("{w}x{h}"), "-framerate", &rate.to_string(), "-i", "-"])
-        .args(["-c:v", "libx264", "-preset", "veryfast", "-crf", "20", "-pix_fmt", "yuv420p"])
-        .arg(into)
-        .stdin(Stdio::piped())
-        .spawn()
-        .context("ffmpeg could not be started; install it (apt-get install ffmpeg)")?;
-    let mut pipe = ffmpeg.stdin.take().context("ffmpeg takes no pictures")?;
-    for frame in 0..frames {
-        let mut picture = vec![128u8; (w * h) as usize];
-        for y in 300..300 + CELL {
-            for x in 0..CELL * BITS {
-                let bit = (frame >> (x / CELL)) & 1;
-                picture[(y * w + x) as usize] = if bit == 1 { 235 } else { 16 };
-            }
-        }
-        // A bar that moves keeps the encoder honest.
-        for y in 500..560 {
-            for x in 0..40 {
-                picture[(y * w + (frame * 7 + x) % w) as usize] = 220;
-            }
-        }
-        pipe.write_all(&picture)?;
-    }
-    drop(pipe);
-    ensure!(ffmpeg.wait()?.success(), "ffmpeg could not write {}", into.display());
     Ok(())
 }

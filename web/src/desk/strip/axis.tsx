@@ -24,7 +24,7 @@ export function Axis({ view, x, slow }: Props) {
             y2={AXIS_TOP + 3}
             stroke="var(--soft)"
           />
-          <text x={Math.max(16, x(s * perS))} y={AXIS_TOP + 14} textAnchor="middle">
+          <text x={Math.max(24, x(s * perS))} y={AXIS_TOP + 14} textAnchor="middle">
             {label(s, step)}
           </text>
         </g>

@@ -1,0 +1,52 @@
+//! The core's statistics against NumPy and SciPy (`fixtures/statistics.py`).
+
+use serde_json::Value;
+use umlauf_gait::{phase, regularity, uncertainty};
+
+fn fixture() -> Value {
+    serde_json::from_str(include_str!("fixtures/statistics.json")).unwrap()
+}
+
+fn numbers(v: &Value) -> Vec<f64> {
+    v.as_array().unwrap().iter().map(|x| x.as_f64().unwrap()).collect()
+}
+
+fn close(a: f64, b: &Value) {
+    let b = b.as_f64().unwrap();
+    assert!((a - b).abs() <= 1e-9 * b.abs().max(1.0), "{a} is not {b}");
+}
+
+#[test]
+fn circular_means_and_resultants_equal_scipys() {
+    for case in fixture()["circular"].as_array().unwrap() {
+        let phases = numbers(&case["phases"]);
+        let apart = phase::signed(phase::mean(&phases).unwrap() - case["mean"].as_f64().unwrap());
+        assert!(apart.abs() < 1e-9, "{apart}");
+        close(phase::resultant(&phases), &case["resultant"]);
+    }
+    // A plain mean of these would be 0.5.
+    assert!(phase::signed(phase::mean(&[0.98, 0.02]).unwrap()).abs() < 1e-12);
+    assert_eq!(phase::mean(&[0.0, 0.5]), None);
+}
+
+#[test]
+fn spreads_and_lag_covariances_equal_numpys() {
+    for case in fixture()["series"].as_array().unwrap() {
+        let values = numbers(&case["values"]);
+        close(uncertainty::mean(&values), &case["mean"]);
+        close(uncertainty::variance(&values), &case["variance"]);
+        close(uncertainty::lag1_covariance(&values), &case["lag1_covariance"]);
+    }
+}
+
+#[test]
+fn quantiles_equal_scipys() {
+    let all = fixture();
+    for case in all["t975"].as_array().unwrap() {
+        close(uncertainty::t95(case["dof"].as_f64().unwrap()), &case["t"]);
+    }
+    for case in all["chi2"].as_array().unwrap() {
+        let (dof, p) = (case["dof"].as_f64().unwrap(), case["p"].as_f64().unwrap());
+        close(regularity::chi_squared_quantile(dof, p).unwrap(), &case["x"]);
+    }
+}

@@ -1,0 +1,120 @@
+//! Marks are saved edit by edit, undone and redone, and a full disk loses nothing.
+
+use umlauf_gait::Limb;
+use umlauf_store::clip::Footage;
+use umlauf_store::marks::{Change, Mark};
+use umlauf_store::{Store, StoreError};
+
+fn store_with_clip(limit_kib: Option<u64>) -> (tempfile::TempDir, Store, i64) {
+    let folder = tempfile::tempdir().unwrap();
+    let store = Store::open(folder.path(), limit_kib).unwrap();
+    let horse = store.add_horse("Priel", Some(1.68), false).unwrap();
+    let session = store.add_session(horse.id, "2026-11-14", "").unwrap();
+    let footage = Footage {
+        content: "0".repeat(64),
+        file: "original.mp4".into(),
+        bytes: 1,
+        codec: "h264".into(),
+        width: 2,
+        height: 2,
+        frame_rate: Some(120.0),
+    };
+    let clip = store.add_clip(session.id, "priel", &footage, &[0, 8333, 16667]).unwrap();
+    (folder, store, clip)
+}
+
+fn mark(id: &str, on_us: i64) -> Mark {
+    Mark { id: id.into(), limb: Limb::RH, on_us, off_us: Some(on_us + 100_000), tap_rate: None }
+}
+
+fn new(id: &str, on_us: i64) -> Change {
+    Change { before: None, after: Some(mark(id, on_us)) }
+}
+
+fn times(store: &Store, clip: i64) -> Vec<i64> {
+    store.marks(clip).unwrap().into_iter().map(|m| m.on_us).collect()
+}
+
+#[test]
+fn undo_and_redo_walk_the_whole_journal_and_survive_reopening() {
+    let (folder, store, clip) = store_with_clip(None);
+    for k in 0..20 {
+        store.edit(clip, &format!("e{k}"), &[new(&format!("m{k}"), k * 1000)]).unwrap();
+    }
+    let moved = Change { before: Some(mark("m3", 3000)), after: Some(mark("m3", 3500)) };
+    let gone = Change { before: Some(mark("m5", 5000)), after: None };
+    store.edit(clip, "both", &[moved, gone]).unwrap();
+    let full = times(&store, clip);
+    assert!(full.contains(&3500) && !full.contains(&5000) && full.len() == 19);
+    drop(store);
+
+    let store = Store::open(folder.path(), None).unwrap();
+    let mut states = vec![full.clone()];
+    let revision = |store: &Store| store.clip(clip).unwrap().revision;
+    while store.undo(clip, revision(&store)).unwrap() {
+        states.push(times(&store, clip));
+    }
+    assert_eq!(states.len(), 22);
+    assert_eq!(states[1].len(), 20);
+    assert!(states[21].is_empty());
+    for state in states.iter().rev().skip(1) {
+        assert!(store.redo(clip, revision(&store)).unwrap());
+        assert_eq!(&times(&store, clip), state);
+    }
+    assert!(!store.redo(clip, revision(&store)).unwrap());
+}
+
+#[test]
+fn an_edit_sent_twice_is_made_once_and_a_stale_one_changes_nothing() {
+    let (_folder, store, clip) = store_with_clip(None);
+    for _ in 0..2 {
+        store.edit(clip, "same", &[new("a", 10)]).unwrap();
+    }
+    assert_eq!(times(&store, clip), [10]);
+    let before = store.clip(clip).unwrap().revision;
+    store.undo(clip, before).unwrap();
+    // The answer was lost and the request comes again: it must not undo what came before.
+    assert!(matches!(store.undo(clip, before), Err(StoreError::Conflict)));
+    store.redo(clip, store.clip(clip).unwrap().revision).unwrap();
+
+    let stale = Change { before: Some(mark("a", 11)), after: Some(mark("a", 12)) };
+    let result = store.edit(clip, "stale", &[new("b", 20), stale]);
+    assert!(matches!(result, Err(StoreError::Conflict)));
+    assert_eq!(times(&store, clip), [10], "all or nothing");
+}
+
+#[test]
+fn impossible_marks_are_refused() {
+    let (_folder, store, clip) = store_with_clip(None);
+    let backwards = Mark { off_us: Some(5), ..mark("a", 10) };
+    for bad in [backwards, mark(&"x".repeat(65), 0), mark("a", i64::MAX / 2), mark("", 0)] {
+        let change = Change { before: None, after: Some(bad) };
+        assert!(matches!(store.edit(clip, "e", &[change]), Err(StoreError::Invalid(_))));
+    }
+    assert!(matches!(store.edit(clip, "e", &[]), Err(StoreError::Invalid(_))));
+    assert!(matches!(store.edit(99, "e", &[new("a", 1)]), Err(StoreError::NotFound { .. })));
+}
+
+#[test]
+fn a_full_disk_is_said_and_loses_nothing() {
+    let (folder, store, clip) = store_with_clip(Some(200));
+    let mut saved = 0;
+    let full = loop {
+        let changes: Vec<Change> =
+            (0..20).map(|k| new(&format!("m{saved}-{k}"), saved * 1000 + k)).collect();
+        match store.edit(clip, &format!("e{saved}"), &changes) {
+            Ok(()) => saved += 1,
+            Err(e) => break e,
+        }
+        assert!(saved < 10_000, "the limit does not hold");
+    };
+    assert!(matches!(full, StoreError::Full), "{full}");
+    assert!(full.to_string().contains("everything saved before it is safe"));
+    assert!(saved > 3);
+    assert_eq!(times(&store, clip).len() as i64, saved * 20);
+    drop(store);
+    // With room again the same edit goes through.
+    let store = Store::open(folder.path(), None).unwrap();
+    assert_eq!(times(&store, clip).len() as i64, saved * 20);
+    store.edit(clip, &format!("e{saved}"), &[new("later", 5)]).unwrap();
+}

@@ -1,0 +1,27 @@
+//! The page in a real browser: starts the program with the demo yard, then the Playwright specs.
+
+mod common;
+
+use std::path::Path;
+use std::process::Command;
+
+use common::{Program, root};
+
+#[test]
+fn the_page_does_its_work_in_chromium() {
+    for needed in ["web/dist/index.html", "e2e/node_modules/@playwright/test/package.json"] {
+        assert!(root().join(needed).exists(), "{needed} is missing: run `make test`");
+    }
+    let folder = tempfile::tempdir().expect("a folder");
+    let clip = folder.path().join("counting.mp4");
+    common::counting_clip(&clip, 480, 120);
+    let program = Program::start(&["demo"], &folder.path().join("yard"));
+    let status = Command::new("npx")
+        .args(["playwright", "test"])
+        .current_dir(root().join("e2e"))
+        .env("UMLAUF_URL", &program.url)
+        .env("UMLAUF_COUNTING_CLIP", Path::new(&clip))
+        .status()
+        .expect("npx runs");
+    assert!(status.success(), "Playwright specs failed; their report stands above");
+}

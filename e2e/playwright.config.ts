@@ -1,0 +1,25 @@
+import { defineConfig } from "@playwright/test";
+
+// Started by `cargo test`, which starts the server and says where it is.
+export default defineConfig({
+  testDir: "specs",
+  workers: 1,
+  timeout: 120_000,
+  reporter: [["list"]],
+  use: {
+    baseURL: process.env.UMLAUF_URL,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+});

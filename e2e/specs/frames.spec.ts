@@ -1,0 +1,92 @@
+import { expect, type Page, test } from "@playwright/test";
+
+import { frame, shown } from "./desk";
+
+/** Reads the frame number painted into the picture: twelve squares, the lowest bit on the left. */
+async function painted(page: Page): Promise<number> {
+  return page.evaluate(() => {
+    const video = document.querySelector("video");
+    if (!video) return -1;
+    const canvas = document.createElement("canvas");
+    [canvas.width, canvas.height] = [1280, 720];
+    const context = canvas.getContext("2d", { willReadFrequently: true });
+    if (!context) return -1;
+    context.drawImage(video, 0, 0, 1280, 720);
+    let number = 0;
+    for (let bit = 0; bit < 12; bit++) {
+      const pixel = context.getImageData(bit * 80 + 40, 340, 1, 1).data;
+      if ((pixel[0] ?? 0) > 128) number |= 1 << bit;
+    }
+    return number;
+  });
+}
+
+test("single-frame steps show exactly the neighbour, each way", async ({ page }) => {
+  const file = process.env.UMLAUF_COUNTING_CLIP ?? "";
+  await page.goto("/");
+  await page.getByRole("button", { name: "Add a horse" }).click();
+  await page.getByLabel("Horse’s name").fill("Tinne");
+  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByLabel("What was ridden").fill("A counting clip");
+  await page.getByRole("button", { name: "Add session" }).click();
+  await page.getByLabel("Footage files").setInputFiles(file);
+  await page.getByRole("link", { name: /^counting/ }).click();
+  await shown(page);
+
+  const times: number[] = [];
+  const step = async (key: string) => {
+    const from = await frame(page);
+    const want = from + (key === "d" ? 1 : -1);
+    const took = await page.evaluate(async (pressed) => {
+      const video = document.querySelector("video");
+      if (!video) return NaN;
+      const arrived = new Promise<number>((done) => {
+        video.requestVideoFrameCallback(() => done(performance.now()));
+      });
+      const began = performance.now();
+      window.dispatchEvent(new KeyboardEvent("keydown", { key: pressed }));
+      return (await arrived) - began;
+    }, key);
+    times.push(took);
+    await expect.poll(() => frame(page)).toBe(want);
+    // The painted number counts from 0, the desk from 1.
+    expect(await painted(page)).toBe(want - 1);
+  };
+
+  // A fixed sequence of pseudo-random places (a small linear congruential generator).
+  let seed = 20_261;
+  const random = (n: number) => {
+    seed = (seed * 1_103_515_245 + 12_345) % 2 ** 31;
+    return seed % n;
+  };
+  for (let k = 0; k < 30; k++) {
+    const strip = page.getByRole("application");
+    const box = await strip.boundingBox();
+    const x = 40 + random((box?.width ?? 900) - 80);
+    await strip.click({ position: { x, y: 160 } });
+    await page.waitForTimeout(120);
+    const here = await frame(page);
+    await expect.poll(() => painted(page)).toBe(here - 1);
+    await step("d");
+    await step("a");
+    await step("a");
+  }
+  times.sort((a, b) => a - b);
+  const at = (share: number) => (times[Math.floor(times.length * share)] ?? NaN).toFixed(1);
+  console.log(`key to shown frame: median ${at(0.5)} ms, 95 % ${at(0.95)} ms of ${times.length}`);
+});
+
+test("a file that is not footage is refused in words and leaves nothing", async ({ page }) => {
+  await page.goto("/");
+  const row = page.getByRole("listitem").filter({ hasText: "Kiebitz" }).first();
+  await row.getByRole("button", { name: /session/ }).click();
+  await page.getByLabel("Footage files").setInputFiles({
+    name: "letter.mp4",
+    mimeType: "video/mp4",
+    buffer: Buffer.from("Dear coach, this is not a video."),
+  });
+  await expect(page.getByRole("alert")).toContainText("not a video that can be read");
+  await page.reload();
+  await expect(page.getByText("letter")).toHaveCount(0);
+  expect(await (await page.request.get("/api/uploads")).json()).toEqual([]);
+});
