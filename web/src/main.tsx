@@ -10,6 +10,8 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { DeskPage } from "./desk/desk-page";
+import { FilmingPage } from "./guide/filming-page";
+import { SetupPage } from "./setup/setup-page";
 import { Lost } from "./ui/lost";
 import { YardPage } from "./yard/yard-page";
 
@@ -20,6 +22,8 @@ const client = new QueryClient({
 const router = createBrowserRouter([
   { path: "/", element: <YardPage />, errorElement: <Lost /> },
   { path: "/clips/:clip", element: <DeskPage />, errorElement: <Lost /> },
+  { path: "/filming", element: <FilmingPage />, errorElement: <Lost /> },
+  { path: "/setup", element: <SetupPage />, errorElement: <Lost /> },
   { path: "*", element: <Lost /> },
 ]);
 

@@ -1,14 +1,43 @@
-//! Child processes on a leash: files only, a time limit, bounded output, killed with their group
-//! when the work is dropped.
+//! Child processes on a leash: local files in known containers only, limits on time, memory and
+//! picture size, bounded output, and killed with their whole group when the work is dropped.
 
-use std::ffi::OsStr;
+use std::ffi::{OsStr, OsString};
+use std::path::Path;
 use std::process::Stdio;
 use std::time::Duration;
 
+use rustix::process::{Pid, Signal, kill_process_group};
 use tokio::io::{AsyncRead, AsyncReadExt as _};
 use tokio::process::Command;
 
 use crate::FootageError;
+
+/// Address space of one child, KiB.
+const MEMORY_KIB: u32 = 6 << 20;
+/// Pixels of the largest picture decoded: 8192 × 8192.
+const MOST_PIXELS: &str = "67108864";
+/// Containers that cameras write. Playlists, which name other files, are not among them.
+const CONTAINERS: &str = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,asf,flv,ogg";
+
+/// Options that fence an input file; they stand before it.
+pub fn fenced(input: &Path) -> Vec<OsString> {
+    let mut args: Vec<OsString> = [
+        "-protocol_whitelist",
+        "file,pipe",
+        "-format_whitelist",
+        CONTAINERS,
+        "-max_pixels",
+        MOST_PIXELS,
+        "-i",
+    ]
+    .map(OsString::from)
+    .to_vec();
+    // A name that begins with a dash or a protocol stays a file's name.
+    let mut name = OsString::from("file:");
+    name.push(input);
+    args.push(name);
+    args
+}
 
 /// Runs a program and gives its standard output, at most `most` bytes of it.
 pub async fn run<I, S>(
@@ -41,17 +70,19 @@ where
     I: IntoIterator<Item = S>,
     S: AsRef<OsStr>,
 {
-    let mut child = Command::new(tool)
+    // The shell sets the limit on memory for itself and becomes the program.
+    let mut child = Command::new("/bin/sh")
+        .arg("-c")
+        .arg(format!("ulimit -v {MEMORY_KIB}; exec \"$0\" \"$@\""))
+        .arg(tool)
         .args(args)
         .stdin(Stdio::null())
         .stdout(Stdio::piped())
         .stderr(Stdio::piped())
+        .process_group(0)
         .kill_on_drop(true)
-        .spawn()
-        .map_err(|e| match e.kind() {
-            std::io::ErrorKind::NotFound => FootageError::ToolMissing(tool),
-            _ => FootageError::Io(e),
-        })?;
+        .spawn()?;
+    let group = Group(child.id());
     let (stdout, stderr) = (child.stdout.take(), child.stderr.take());
     let work = async {
         let (out, err) = tokio::join!(each_block(stdout, &mut take), last_words(stderr));
@@ -63,7 +94,26 @@ where
         return Err(FootageError::TimedOut { tool, seconds: limit.as_secs() });
     };
     let (status, says) = done?;
-    if status.success() { Ok(()) } else { Err(FootageError::Failed { tool, says }) }
+    drop(group);
+    match status.code() {
+        Some(0) => Ok(()),
+        // What a shell answers when there is no such program.
+        Some(127) => Err(FootageError::ToolMissing(tool)),
+        _ => Err(FootageError::Failed { tool, says }),
+    }
+}
+
+/// A group of processes that ends with this value.
+struct Group(Option<u32>);
+
+impl Drop for Group {
+    fn drop(&mut self) {
+        let pid = self.0.and_then(|id| i32::try_from(id).ok()).and_then(Pid::from_raw);
+        if let Some(pid) = pid {
+            // A group that has ended by itself is gone already.
+            let _ = kill_process_group(pid, Signal::KILL);
+        }
+    }
 }
 
 async fn each_block(
@@ -91,6 +141,9 @@ async fn last_words(from: Option<impl AsyncRead + Unpin>) -> std::io::Result<Str
     })
     .await?;
     let text = String::from_utf8_lossy(&tail);
+    if text.contains("moov atom not found") {
+        return Ok("the file breaks off before its index: copy it from the camera once more".into());
+    }
     let line = text.lines().rfind(|l| !l.trim().is_empty()).unwrap_or("no message");
     Ok(line.rsplit(": ").next().unwrap_or(line).chars().take(200).collect())
 }

@@ -2,6 +2,7 @@
 //! frames is shown, a proxy that steps fast, and its sound.
 
 mod child;
+pub mod filmstrip;
 pub mod probe;
 pub mod proxy;
 pub mod sound;

@@ -1,7 +1,9 @@
 //! A proxy for the desk: every frame a key frame, so that a step either way is one decode.
 //!
 //! Measured in headless Chromium: H.264 with only key frames seeks in about 20 ms, with the usual
-//! groups of pictures in about 500 ms. Frame times are the original's, and that is checked.
+//! groups of pictures in about 500 ms. The picture is upright, at most 1920 pixels long and has
+//! even sides. The proxy's clock begins at 0; otherwise its frames stand as far apart as the
+//! original's, and that is checked frame for frame.
 
 use std::ffi::OsString;
 use std::path::Path;
@@ -11,19 +13,33 @@ use crate::FootageError;
 use crate::child;
 use crate::probe::probe;
 
-/// Makes a proxy of `original`, whose frames are shown at `times` (µs), at `into`, and checks
-/// that it has the same frames at the same times (to 1 µs). `share_done` hears of the progress,
-/// 0 to 1. An unfinished or wrong proxy is removed.
+/// What a proxy shows of its original.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Shown {
+    /// How many frames, from the first: all, but for a file that breaks off, whose last ones
+    /// cannot be decoded.
+    pub frames: usize,
+    /// What is to be added to a time of the proxy for that of the original, µs.
+    pub shift_us: i64,
+}
+
+/// Makes a proxy of `original`, whose frames are shown at `times` (µs), at `into`.
+/// `share_done` hears of the progress, 0 to 1. An unfinished or wrong proxy is removed.
+///
 ///
 /// # Errors
-/// [`FootageError::ProxyTimes`] when the times differ, and what the child process may meet.
+/// [`FootageError::ProxyTimes`] when the frames are not the original's, and what the child
+/// process may meet.
 pub async fn make(
     original: &Path,
     times: &[i64],
     into: &Path,
     share_done: impl FnMut(f64),
-) -> Result<(), FootageError> {
-    let result = encode_and_check(original, times, into, share_done).await;
+) -> Result<Shown, FootageError> {
+    let result = match encode(original, times, into, share_done).await {
+        Ok(()) => check(into, times).await,
+        Err(e) => Err(e),
+    };
     if result.is_err() {
         // Nothing to remove is fine.
         let _ = tokio::fs::remove_file(into).await;
@@ -31,7 +47,19 @@ pub async fn make(
     result
 }
 
-async fn encode_and_check(
+/// Sides even, the longer one at most 1920 pixels, the shape kept.
+const SIZE: &str = "scale=w='if(gte(iw,ih),trunc(min(iw,1920)/2)*2,-2)'\
+                    :h='if(gte(iw,ih),-2,trunc(min(ih,1920)/2)*2)'";
+
+/// Checks a proxy that was made before.
+///
+/// # Errors
+/// As [`make`].
+pub async fn check(made: &Path, times: &[i64]) -> Result<Shown, FootageError> {
+    matched(&probe(made).await?.frame_times, times).ok_or(FootageError::ProxyTimes)
+}
+
+async fn encode(
     original: &Path,
     times: &[i64],
     into: &Path,
@@ -40,57 +68,16 @@ async fn encode_and_check(
     let length_s = times.last().map_or(0, |t| t / 1_000_000).unsigned_abs();
     // Twenty times real time and five minutes more than any machine should need.
     let limit = Duration::from_secs(300 + 20 * length_s);
-    let mut args: Vec<OsString> = [
-        "-v",
-        "error",
-        "-nostdin",
-        "-y",
-        "-progress",
-        "pipe:1",
-        "-stats_period",
-        "0.5",
-        "-protocol_whitelist",
-        "file,pipe",
-        "-i",
-    ]
-    .map(OsString::from)
-    .to_vec();
-    args.push(original.into());
-    args.extend(
-        [
-            "-map",
-            "0:v:0",
-            "-map",
-            "0:a:0?",
-            "-fps_mode",
-            "passthrough",
-            "-enc_time_base",
-            "-1",
-            "-c:v",
-            "libx264",
-            "-preset",
-            "veryfast",
-            "-tune",
-            "fastdecode",
-            "-crf",
-            "22",
-            "-g",
-            "1",
-            "-pix_fmt",
-            "yuv420p",
-            "-c:a",
-            "aac",
-            "-b:a",
-            "96k",
-            "-movflags",
-            "+faststart",
-            "-map_metadata",
-            "-1",
-            "-f",
-            "mp4",
-        ]
-        .map(OsString::from),
-    );
+    let progress = ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", "-stats_period", "0.5"];
+    let mut args: Vec<OsString> = progress.map(OsString::from).to_vec();
+    args.extend(child::fenced(original));
+    args.extend(["-map", "0:V:0", "-map", "0:a:0?", "-vf", SIZE].map(OsString::from));
+    args.extend(["-fps_mode", "passthrough", "-enc_time_base", "-1"].map(OsString::from));
+    args.extend(["-c:v", "libx264", "-preset", "veryfast"].map(OsString::from));
+    args.extend(["-tune", "fastdecode", "-crf", "22", "-g", "1"].map(OsString::from));
+    args.extend(["-pix_fmt", "yuv420p", "-c:a", "aac", "-b:a", "96k"].map(OsString::from));
+    args.extend(["-movflags", "+faststart", "-map_metadata", "-1"].map(OsString::from));
+    args.extend(["-f", "mp4"].map(OsString::from));
     args.push(into.into());
     #[expect(clippy::cast_precision_loss, reason = "frames of a file")]
     let frames = times.len().max(1) as f64;
@@ -99,11 +86,18 @@ async fn encode_and_check(
             share_done((done / frames).min(1.0));
         }
     })
-    .await?;
-    let made = probe(into).await?;
-    let same = made.frame_times.len() == times.len()
-        && made.frame_times.iter().zip(times).all(|(a, b)| (a - b).abs() <= 1);
-    if same { Ok(()) } else { Err(FootageError::ProxyTimes) }
+    .await
+}
+
+/// Frame for frame the same distances, to 1 µs, over the whole file or up to where it breaks off
+/// (half of it at the least).
+fn matched(made: &[i64], times: &[i64]) -> Option<Shown> {
+    if made.len() > times.len() || 2 * made.len() < times.len() {
+        return None;
+    }
+    let shift_us = times.first()? - made.first()?;
+    let same = made.iter().zip(times).all(|(a, b)| (a + shift_us - b).abs() <= 1);
+    same.then_some(Shown { frames: made.len(), shift_us })
 }
 
 /// The latest `frame=` of ffmpeg's progress report.

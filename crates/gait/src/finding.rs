@@ -38,7 +38,8 @@ pub enum Kind {
     SlowMotion {
         /// Strides/min as they stand.
         tempo: f64,
-        /// The factor (2, 4 or 8) that brings them into a horse's range.
+        /// The factor (2, 4 or 8, or a fraction when the file is taken for slower than it is) that
+        /// brings them into a horse's range.
         factor: f64,
     },
     /// Hinds and fores on different leads.
@@ -180,7 +181,8 @@ fn slow_motion(bout: &BoutFigures) -> Option<Kind> {
     if range.contains(&tempo) {
         return None;
     }
-    let factor = [2.0, 4.0, 8.0].into_iter().find(|f| range.contains(&(tempo * f)))?;
+    let factor =
+        [2.0, 4.0, 8.0, 0.5, 0.25, 0.125].into_iter().find(|f| range.contains(&(tempo * f)))?;
     Some(Kind::SlowMotion { tempo, factor })
 }
 

@@ -79,9 +79,7 @@ pub fn headline(analysis: &Analysis) -> String {
     if let Some(Finding { kind: Kind::SlowMotion { tempo, factor }, .. }) =
         analysis.findings.iter().find(|f| matches!(f.kind, Kind::SlowMotion { .. }))
     {
-        return format!(
-            "{tempo:.0} strides/min is no horse's tempo: was this filmed in slow motion, {factor:.0}×?"
-        );
+        return format!("{tempo:.0} strides/min is no horse's tempo: {}", speed_question(*factor));
     }
     let mut longest: Vec<(usize, &BoutFigures)> = analysis.bouts.iter().enumerate().collect();
     if longest.len() > 3 {
@@ -98,6 +96,15 @@ pub fn headline(analysis: &Analysis) -> String {
         })
         .collect();
     format!("{}.", parts.join("; then "))
+}
+
+/// Asks for the factor that would mend an impossible tempo.
+fn speed_question(factor: f64) -> String {
+    if factor > 1.0 {
+        format!("was this filmed in slow motion, {factor:.0}×?")
+    } else {
+        format!("is the slow-motion factor {:.0}× too large?", 1.0 / factor)
+    }
 }
 
 fn bout_phrase(analysis: &Analysis, k: usize, bout: &BoutFigures, alone: bool) -> String {
@@ -187,9 +194,10 @@ pub fn say(finding: &Finding) -> Said {
     match finding.kind {
         Kind::SlowMotion { tempo, factor } => {
             said.code = "slow-motion";
-            said.title = "Filmed in slow motion?".into();
+            said.title = "Is the clip's clock right?".into();
             said.says = format!(
-                "At this speed the horse would take {tempo:.0} strides a minute; {factor:.0}× slow motion would make it {:.0}.",
+                "At this speed the horse would take {tempo:.0} strides a minute: {} That would make it {:.0}.",
+                speed_question(factor),
                 tempo * factor
             );
             said.figure = format!("{tempo:.1} /min");

@@ -1,4 +1,5 @@
 //! The footfalls table: what is read, what is refused and how that is said.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use proptest::prelude::*;
 use umlauf_gait::footfall_csv::{FootfallTable, read, write};

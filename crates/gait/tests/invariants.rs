@@ -1,6 +1,7 @@
 //! What must hold for any marks: mirrored footage gives mirrored figures, another zero of the
 //! clock changes times only, another speed of the clock scales times only, rows may come in any
 //! order.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use proptest::prelude::*;
 use umlauf_gait::classify::Gait;

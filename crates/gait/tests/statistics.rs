@@ -1,4 +1,5 @@
 //! The core's statistics against NumPy and SciPy (`fixtures/statistics.py`).
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use serde_json::Value;
 use umlauf_gait::{phase, regularity, uncertainty};

@@ -1,6 +1,7 @@
 //! Clips: footage with its frame times, and how it was filmed and ridden.
 
 use rusqlite::params;
+use serde::{Deserialize, Serialize};
 
 use crate::{Store, StoreError, found};
 
@@ -45,23 +46,55 @@ pub struct Footage {
     pub bytes: u64,
     /// Codec.
     pub codec: String,
-    /// Width, pixels.
+    /// Width as shown, pixels.
     pub width: u32,
-    /// Height, pixels.
+    /// Height as shown, pixels.
     pub height: u32,
+    /// Degrees by which the player turns the picture clockwise.
+    pub rotation: i32,
     /// Frames per second of the file's clock.
     pub frame_rate: Option<f64>,
+    /// Frames per second at which the camera says it filmed.
+    pub tagged_rate: Option<f64>,
+    /// When it was filmed, as the camera wrote it (ISO 8601).
+    pub recorded: Option<String>,
 }
 
-/// What the coach says of a clip.
-#[derive(Clone, Debug, PartialEq)]
+/// What the coach says of a clip. Changes of it can be undone like those of marks.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[serde(default)]
 pub struct Settings {
     /// Slow-motion factor.
     pub slow_factor: f64,
+    /// Whether the coach has said so; a question is asked only once.
+    pub slow_confirmed: bool,
+    /// The picture is a mirror image: left is right. Marks are kept as the file shows them.
+    pub mirrored: bool,
     /// Rein: `left` or `right`.
     pub rein: Option<String>,
     /// Lead asked for.
     pub asked_lead: Option<String>,
+    /// The clip begins here, µs of the file; marks before do not count.
+    pub trim_from_us: Option<i64>,
+    /// The clip ends here; marks after do not count.
+    pub trim_to_us: Option<i64>,
+    /// The coach's words.
+    pub note: String,
+}
+
+impl Default for Settings {
+    fn default() -> Self {
+        Self {
+            slow_factor: 1.0,
+            slow_confirmed: false,
+            mirrored: false,
+            rein: None,
+            asked_lead: None,
+            trim_from_us: None,
+            trim_to_us: None,
+            note: String::new(),
+        }
+    }
 }
 
 /// A clip without its long columns.
@@ -69,8 +102,8 @@ pub struct Settings {
 pub struct Clip {
     /// Number.
     pub id: i64,
-    /// Session it belongs to.
-    pub session: i64,
+    /// Session it belongs to; `None` for footage that is not sorted yet.
+    pub session: Option<i64>,
     /// Name.
     pub name: String,
     /// File.
@@ -81,12 +114,19 @@ pub struct Clip {
     pub settings: Settings,
     /// Proxy.
     pub proxy: ProxyState,
+    /// What is to be added to a time of the proxy for that of the original, µs.
+    pub proxy_shift_us: i64,
+    /// What there is to say of the file, e.g. that it breaks off.
+    pub remark: String,
     /// Counts the changes of marks and settings.
     pub revision: i64,
+    /// Taken away, and to be had back until the bin is emptied.
+    pub removed: bool,
 }
 
-const COLUMNS: &str = "id, session, name, content, file, bytes, codec, width, height, frame_rate, \
-                       slow_factor, rein, asked_lead, proxy, revision, length_s";
+const COLUMNS: &str = "id, session, name, content, file, bytes, codec, width, height, rotation, \
+                       frame_rate, tagged_rate, recorded, length_s, settings, proxy, remark, \
+                       revision, removed, proxy_shift_us";
 
 impl Store {
     /// Adds a clip with the times of its frames (µs).
@@ -95,22 +135,38 @@ impl Store {
     /// [`StoreError::NotFound`] without such a session; [`StoreError::Full`].
     pub fn add_clip(
         &self,
-        session: i64,
+        session: Option<i64>,
         name: &str,
         footage: &Footage,
         frame_times: &[i64],
     ) -> Result<i64, StoreError> {
-        self.session(session)?;
-        let blob: Vec<u8> = frame_times.iter().flat_map(|t| t.to_le_bytes()).collect();
+        if let Some(session) = session {
+            self.session(session)?;
+        }
         let name: String = name.trim().chars().take(120).collect();
+        let settings = to_json(&Settings::default())?;
+        let f = footage;
         let connection = self.lock();
         connection.execute(
-            "INSERT INTO clip (session, name, content, file, bytes, codec, width, height, frame_rate, frame_times,
-                               length_s)
-             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)",
+            "INSERT INTO clip (session, name, content, file, bytes, codec, width, height, rotation,
+                               frame_rate, tagged_rate, recorded, frame_times, length_s, settings)
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)",
             params![
-                session, name, footage.content, footage.file, footage.bytes, footage.codec,
-                footage.width, footage.height, footage.frame_rate, blob, length_s(frame_times)
+                session,
+                name,
+                f.content,
+                f.file,
+                f.bytes,
+                f.codec,
+                f.width,
+                f.height,
+                f.rotation,
+                f.frame_rate,
+                f.tagged_rate,
+                f.recorded,
+                to_blob(frame_times),
+                length_s(frame_times),
+                settings
             ],
         )?;
         Ok(connection.last_insert_rowid())
@@ -127,15 +183,36 @@ impl Store {
         found(row, "clip", id)
     }
 
-    /// All clips in the order they were added.
+    /// All clips in the order they were added, removed ones among them.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn all_clips(&self) -> Result<Vec<Clip>, StoreError> {
+        self.clips_where("1", "")
+    }
+
+    /// All clips that are not removed, in the order they were added.
     ///
     /// # Errors
     /// When the file cannot be read.
     pub fn clips(&self) -> Result<Vec<Clip>, StoreError> {
+        self.clips_where("removed = 0", "")
+    }
+
+    /// Clips of one content, removed ones among them.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn clips_of_content(&self, content: &str) -> Result<Vec<Clip>, StoreError> {
+        self.clips_where("?1 = content", content)
+    }
+
+    fn clips_where(&self, condition: &str, value: &str) -> Result<Vec<Clip>, StoreError> {
         let connection = self.lock();
-        let sql = format!("SELECT {COLUMNS} FROM clip ORDER BY id");
+        let sql =
+            format!("SELECT {COLUMNS} FROM clip WHERE {condition} AND ?1 IS NOT NULL ORDER BY id");
         let mut query = connection.prepare_cached(&sql)?;
-        let rows = query.query_map([], clip_row)?;
+        let rows = query.query_map([value], clip_row)?;
         Ok(rows.collect::<Result<_, _>>()?)
     }
 
@@ -150,6 +227,24 @@ impl Store {
         });
         let blob = found(row, "clip", id)?;
         Ok(blob.as_chunks::<8>().0.iter().map(|b| i64::from_le_bytes(*b)).collect())
+    }
+
+    /// Keeps the frames that can really be shown, with a remark for the coach: a file that breaks
+    /// off announces more of them than it holds.
+    ///
+    /// # Errors
+    /// [`StoreError::Full`].
+    pub fn set_frame_times(
+        &self,
+        id: i64,
+        frame_times: &[i64],
+        remark: &str,
+    ) -> Result<(), StoreError> {
+        self.lock().execute(
+            "UPDATE clip SET frame_times = ?2, length_s = ?3, remark = ?4 WHERE id = ?1",
+            params![id, to_blob(frame_times), length_s(frame_times), remark],
+        )?;
+        Ok(())
     }
 
     /// Sound envelope of a clip, one byte a point, `None` when there is none (yet).
@@ -175,24 +270,89 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Full`].
-    pub fn set_proxy(&self, id: i64, state: ProxyState) -> Result<(), StoreError> {
-        self.lock()
-            .execute("UPDATE clip SET proxy = ?2 WHERE id = ?1", params![id, state.word()])?;
-        Ok(())
+    pub fn set_proxy(&self, id: i64, state: ProxyState, shift_us: i64) -> Result<(), StoreError> {
+        let sql = "UPDATE clip SET proxy = ?2, proxy_shift_us = ?3 WHERE id = ?1";
+        changed(self.lock().execute(sql, params![id, state.word(), shift_us])?, "clip", id)
     }
 
-    /// Keeps what the coach says of a clip; values have been checked.
+    /// Keeps settings without an entry in the journal: for clips that come with them.
     ///
     /// # Errors
     /// [`StoreError::NotFound`]; [`StoreError::Full`].
     pub fn set_settings(&self, id: i64, settings: &Settings) -> Result<(), StoreError> {
-        let changed = self.lock().execute(
-            "UPDATE clip SET slow_factor = ?2, rein = ?3, asked_lead = ?4, revision = revision + 1
-             WHERE id = ?1",
-            params![id, settings.slow_factor, settings.rein, settings.asked_lead],
-        )?;
-        if changed == 0 { Err(StoreError::NotFound { kind: "clip", id }) } else { Ok(()) }
+        let sql = "UPDATE clip SET settings = ?2, revision = revision + 1 WHERE id = ?1";
+        changed(self.lock().execute(sql, params![id, to_json(settings)?])?, "clip", id)
     }
+
+    /// Puts a clip into a session.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub fn move_clip(&self, id: i64, session: i64) -> Result<(), StoreError> {
+        self.session(session)?;
+        let sql = "UPDATE clip SET session = ?2 WHERE id = ?1";
+        changed(self.lock().execute(sql, params![id, session])?, "clip", id)
+    }
+
+    /// Takes a clip away, or brings it back.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub fn remove_clip(&self, id: i64, removed: bool) -> Result<(), StoreError> {
+        let sql = "UPDATE clip SET removed = ?2 WHERE id = ?1";
+        changed(self.lock().execute(sql, params![id, removed])?, "clip", id)
+    }
+
+    /// Forgets removed horses, sessions and clips for good and gives the contents that no clip needs any more, whose
+    /// folders may go.
+    ///
+    /// # Errors
+    /// [`StoreError::Full`].
+    pub fn purge_removed(&self) -> Result<Vec<String>, StoreError> {
+        let mut connection = self.lock();
+        let tx = connection.transaction()?;
+        tx.execute(
+            "UPDATE clip SET removed = 1 WHERE session IN
+             (SELECT s.id FROM session s JOIN horse h ON h.id = s.horse
+              WHERE s.removed = 1 OR h.removed = 1)",
+            [],
+        )?;
+        let contents: Vec<String> = tx
+            .prepare(
+                "SELECT DISTINCT content FROM clip c WHERE removed = 1 AND NOT EXISTS
+                 (SELECT 1 FROM clip o WHERE o.content = c.content AND o.removed = 0)",
+            )?
+            .query_map([], |r| r.get(0))?
+            .collect::<Result<_, _>>()?;
+        for sql in [
+            "DELETE FROM edit_change WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
+            "DELETE FROM edit WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
+            "DELETE FROM mark WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
+            "DELETE FROM job WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
+            "DELETE FROM clip WHERE removed = 1",
+            "DELETE FROM upload WHERE session IN (SELECT s.id FROM session s JOIN horse h
+             ON h.id = s.horse WHERE s.removed = 1 OR h.removed = 1)",
+            "DELETE FROM session WHERE removed = 1
+             OR horse IN (SELECT id FROM horse WHERE removed = 1)",
+            "DELETE FROM horse WHERE removed = 1",
+        ] {
+            tx.execute(sql, [])?;
+        }
+        tx.commit()?;
+        Ok(contents)
+    }
+}
+
+pub(crate) fn changed(rows: usize, kind: &'static str, id: i64) -> Result<(), StoreError> {
+    if rows == 0 { Err(StoreError::NotFound { kind, id }) } else { Ok(()) }
+}
+
+pub(crate) fn to_json(settings: &Settings) -> Result<String, StoreError> {
+    serde_json::to_string(settings).map_err(|e| StoreError::Invalid(e.to_string()))
+}
+
+fn to_blob(frame_times: &[i64]) -> Vec<u8> {
+    frame_times.iter().flat_map(|t| t.to_le_bytes()).collect()
 }
 
 /// From the first frame to the end of the last, which is taken to last as long as the mean one.
@@ -204,6 +364,7 @@ fn length_s(frame_times: &[i64]) -> f64 {
 }
 
 fn clip_row(r: &rusqlite::Row<'_>) -> Result<Clip, rusqlite::Error> {
+    let settings: String = r.get(14)?;
     Ok(Clip {
         id: r.get(0)?,
         session: r.get(1)?,
@@ -215,11 +376,17 @@ fn clip_row(r: &rusqlite::Row<'_>) -> Result<Clip, rusqlite::Error> {
             codec: r.get(6)?,
             width: r.get(7)?,
             height: r.get(8)?,
-            frame_rate: r.get(9)?,
+            rotation: r.get(9)?,
+            frame_rate: r.get(10)?,
+            tagged_rate: r.get(11)?,
+            recorded: r.get(12)?,
         },
-        settings: Settings { slow_factor: r.get(10)?, rein: r.get(11)?, asked_lead: r.get(12)? },
-        proxy: ProxyState::from_word(&r.get::<_, String>(13)?),
-        revision: r.get(14)?,
-        length_s: r.get(15)?,
+        length_s: r.get(13)?,
+        settings: serde_json::from_str(&settings).unwrap_or_default(),
+        proxy: ProxyState::from_word(&r.get::<_, String>(15)?),
+        remark: r.get(16)?,
+        revision: r.get(17)?,
+        removed: r.get(18)?,
+        proxy_shift_us: r.get(19)?,
     })
 }

@@ -12,6 +12,8 @@ pub enum JobKind {
     Proxy,
     /// The sound's envelope for the strip.
     Sound,
+    /// Small pictures along the clip for the strip.
+    Filmstrip,
 }
 
 /// How far a job is.
@@ -44,6 +46,8 @@ pub struct Job {
     pub progress: f64,
     /// How often it was begun.
     pub attempts: i64,
+    /// When it was begun, ms since 1970.
+    pub began_ms: i64,
     /// Why it failed.
     pub says: String,
 }
@@ -51,7 +55,8 @@ pub struct Job {
 /// A job is begun at most this often.
 pub const MOST_ATTEMPTS: i64 = 3;
 
-const KINDS: [(JobKind, &str); 2] = [(JobKind::Proxy, "proxy"), (JobKind::Sound, "sound")];
+const KINDS: [(JobKind, &str); 3] =
+    [(JobKind::Proxy, "proxy"), (JobKind::Sound, "sound"), (JobKind::Filmstrip, "filmstrip")];
 const STATES: [(JobState, &str); 5] = [
     (JobState::Waiting, "waiting"),
     (JobState::Running, "running"),
@@ -74,7 +79,7 @@ impl JobState {
     }
 }
 
-const COLUMNS: &str = "id, clip, kind, state, progress, attempts, says";
+const COLUMNS: &str = "id, clip, kind, state, progress, attempts, began_ms, says";
 
 impl Store {
     /// Puts a job into the queue.
@@ -94,7 +99,8 @@ impl Store {
     /// [`StoreError::Full`].
     pub fn take_job(&self) -> Result<Option<Job>, StoreError> {
         let sql = format!(
-            "UPDATE job SET state = 'running', attempts = attempts + 1, progress = 0
+            "UPDATE job SET state = 'running', attempts = attempts + 1, progress = 0,
+                            began_ms = CAST(unixepoch('subsec') * 1000 AS INTEGER)
              WHERE id = (SELECT id FROM job WHERE state = 'waiting' ORDER BY id LIMIT 1)
              RETURNING {COLUMNS}"
         );
@@ -200,6 +206,7 @@ fn job_row(r: &rusqlite::Row<'_>) -> Result<Job, rusqlite::Error> {
         state: STATES.iter().find(|(_, w)| *w == state).map_or(JobState::Failed, |(s, _)| *s),
         progress: r.get(4)?,
         attempts: r.get(5)?,
-        says: r.get(6)?,
+        began_ms: r.get(6)?,
+        says: r.get(7)?,
     })
 }

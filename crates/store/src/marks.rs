@@ -1,8 +1,9 @@
 //! Marks and their journal: every edit can be undone and done again, also tomorrow.
 
-use rusqlite::{Connection, OptionalExtension as _, Transaction, params};
+use rusqlite::{OptionalExtension as _, Transaction, params};
 use umlauf_gait::limb::Limb;
 
+use crate::clip::{Settings, to_json};
 use crate::{Store, StoreError, found};
 
 /// One mark: a stance of one limb, on the file's clock.
@@ -52,6 +53,32 @@ impl Store {
         .collect()
     }
 
+    /// Changes what the coach says of a clip, as an edit that can be undone; values have been
+    /// checked.
+    ///
+    /// # Errors
+    /// As [`Store::edit`].
+    pub fn change_settings(
+        &self,
+        clip: i64,
+        edit_id: &str,
+        settings: &Settings,
+    ) -> Result<(), StoreError> {
+        check_name(edit_id)?;
+        let mut connection = self.lock();
+        let tx = connection.transaction()?;
+        let Some(seq) = next_edit(&tx, clip, edit_id)? else { return Ok(()) };
+        let new = to_json(settings)?;
+        tx.execute(
+            "UPDATE edit SET new_settings = ?3,
+                             old_settings = (SELECT settings FROM clip WHERE id = ?1)
+             WHERE clip = ?1 AND seq = ?2",
+            params![clip, seq, new],
+        )?;
+        put_settings(&tx, clip, &new)?;
+        finish(tx, clip)
+    }
+
     /// Applies changes as one edit, all or none. An edit already in the journal (by `edit_id`) is
     /// not applied again: a client that got no answer may send it once more. What was undone
     /// before is forgotten.
@@ -63,27 +90,7 @@ impl Store {
         check(edit_id, changes)?;
         let mut connection = self.lock();
         let tx = connection.transaction()?;
-        clip_exists(&tx, clip)?;
-        let known: Option<i64> = tx
-            .query_row(
-                "SELECT seq FROM edit WHERE clip = ?1 AND edit_id = ?2",
-                params![clip, edit_id],
-                |r| r.get(0),
-            )
-            .optional()?;
-        if known.is_some() {
-            return Ok(());
-        }
-        tx.execute("DELETE FROM edit WHERE clip = ?1 AND undone = 1", [clip])?;
-        let seq: i64 = tx.query_row(
-            "SELECT coalesce(max(seq), 0) + 1 FROM edit WHERE clip = ?1",
-            [clip],
-            |r| r.get(0),
-        )?;
-        tx.execute(
-            "INSERT INTO edit (clip, seq, edit_id) VALUES (?1, ?2, ?3)",
-            params![clip, seq, edit_id],
-        )?;
+        let Some(seq) = next_edit(&tx, clip, edit_id)? else { return Ok(()) };
         for (place, change) in (0i64..).zip(changes) {
             put(&tx, clip, change)?;
             record(&tx, clip, seq, place, change)?;
@@ -156,6 +163,13 @@ impl Store {
         for change in &changes {
             put(&tx, clip, change)?;
         }
+        let column = if undo { "old_settings" } else { "new_settings" };
+        let sql = format!("SELECT {column} FROM edit WHERE clip = ?1 AND seq = ?2");
+        if let Some(settings) =
+            tx.query_row(&sql, params![clip, seq], |r| r.get::<_, Option<String>>(0))?
+        {
+            put_settings(&tx, clip, &settings)?;
+        }
         tx.execute(
             "UPDATE edit SET undone = ?3 WHERE clip = ?1 AND seq = ?2",
             params![clip, seq, undo],
@@ -170,15 +184,49 @@ fn finish(tx: Transaction<'_>, clip: i64) -> Result<(), StoreError> {
     Ok(tx.commit()?)
 }
 
-fn clip_exists(connection: &Connection, clip: i64) -> Result<(), StoreError> {
-    let row = connection.query_row("SELECT 1 FROM clip WHERE id = ?1", [clip], |_| Ok(()));
-    found(row, "clip", clip)
+/// Begins an edit in the journal and gives its number; `None` when the journal has it already.
+/// What was undone before is forgotten.
+fn next_edit(tx: &Transaction<'_>, clip: i64, edit_id: &str) -> Result<Option<i64>, StoreError> {
+    let row = tx.query_row("SELECT 1 FROM clip WHERE id = ?1", [clip], |_| Ok(()));
+    found(row, "clip", clip)?;
+    let known: Option<i64> = tx
+        .query_row(
+            "SELECT seq FROM edit WHERE clip = ?1 AND edit_id = ?2",
+            params![clip, edit_id],
+            |r| r.get(0),
+        )
+        .optional()?;
+    if known.is_some() {
+        return Ok(None);
+    }
+    tx.execute("DELETE FROM edit WHERE clip = ?1 AND undone = 1", [clip])?;
+    let seq = tx.query_row(
+        "INSERT INTO edit (clip, seq, edit_id)
+         SELECT ?1, coalesce(max(seq), 0) + 1, ?2 FROM edit WHERE clip = ?1 RETURNING seq",
+        params![clip, edit_id],
+        |r| r.get(0),
+    )?;
+    Ok(Some(seq))
+}
+
+fn put_settings(tx: &Transaction<'_>, clip: i64, settings: &str) -> Result<(), StoreError> {
+    tx.execute("UPDATE clip SET settings = ?2 WHERE id = ?1", params![clip, settings])?;
+    Ok(())
+}
+
+fn check_name(edit_id: &str) -> Result<(), StoreError> {
+    if (1..=64).contains(&edit_id.len()) {
+        Ok(())
+    } else {
+        Err(StoreError::Invalid("an edit needs a name of 1 to 64 letters".into()))
+    }
 }
 
 fn check(edit_id: &str, changes: &[Change]) -> Result<(), StoreError> {
+    check_name(edit_id)?;
     let name_ok = |id: &str| (1..=64).contains(&id.len());
-    if !name_ok(edit_id) || changes.is_empty() || changes.len() > 10_000 {
-        return Err(StoreError::Invalid("an edit needs a name and 1 to 10000 changes".into()));
+    if changes.is_empty() || changes.len() > 10_000 {
+        return Err(StoreError::Invalid("an edit needs 1 to 10000 changes".into()));
     }
     for change in changes {
         for mark in [&change.before, &change.after].into_iter().flatten() {

@@ -8,18 +8,24 @@ pub fn migrations() -> Migrations<'static> {
             id INTEGER PRIMARY KEY,
             name TEXT NOT NULL,
             withers_m REAL,
-            gaited INTEGER NOT NULL DEFAULT 0
+            gaited INTEGER NOT NULL DEFAULT 0,
+            removed INTEGER NOT NULL DEFAULT 0
         );
         CREATE TABLE session (
             id INTEGER PRIMARY KEY,
             horse INTEGER NOT NULL REFERENCES horse (id),
             date TEXT NOT NULL,
-            note TEXT NOT NULL DEFAULT ''
+            note TEXT NOT NULL DEFAULT '',
+            rider TEXT NOT NULL DEFAULT '',
+            arena TEXT NOT NULL DEFAULT '',
+            surface TEXT NOT NULL DEFAULT '',
+            removed INTEGER NOT NULL DEFAULT 0
         );
         CREATE INDEX session_of_horse ON session (horse, date);
         CREATE TABLE clip (
             id INTEGER PRIMARY KEY,
-            session INTEGER NOT NULL REFERENCES session (id),
+            -- Footage that nobody has said the horse of yet has none.
+            session INTEGER REFERENCES session (id),
             name TEXT NOT NULL,
             content TEXT NOT NULL,
             file TEXT NOT NULL,
@@ -30,13 +36,18 @@ pub fn migrations() -> Migrations<'static> {
             frame_rate REAL,
             frame_times BLOB NOT NULL,
             length_s REAL NOT NULL,
+            rotation INTEGER NOT NULL DEFAULT 0,
+            recorded TEXT,
+            tagged_rate REAL,
             sound BLOB,
-            slow_factor REAL NOT NULL DEFAULT 1,
-            rein TEXT,
-            asked_lead TEXT,
+            settings TEXT NOT NULL,
             proxy TEXT NOT NULL DEFAULT 'pending',
-            revision INTEGER NOT NULL DEFAULT 0
+            proxy_shift_us INTEGER NOT NULL DEFAULT 0,
+            remark TEXT NOT NULL DEFAULT '',
+            revision INTEGER NOT NULL DEFAULT 0,
+            removed INTEGER NOT NULL DEFAULT 0
         );
+        CREATE INDEX clip_by_content ON clip (content);
         CREATE INDEX clip_of_session ON clip (session);
         CREATE TABLE mark (
             clip INTEGER NOT NULL REFERENCES clip (id),
@@ -52,6 +63,9 @@ pub fn migrations() -> Migrations<'static> {
             seq INTEGER NOT NULL,
             edit_id TEXT NOT NULL,
             undone INTEGER NOT NULL DEFAULT 0,
+            -- An edit of the clip's settings; NULL when it changes marks only.
+            old_settings TEXT,
+            new_settings TEXT,
             PRIMARY KEY (clip, seq),
             UNIQUE (clip, edit_id)
         );
@@ -67,7 +81,7 @@ pub fn migrations() -> Migrations<'static> {
         ) WITHOUT ROWID;
         CREATE TABLE upload (
             id TEXT PRIMARY KEY,
-            session INTEGER NOT NULL REFERENCES session (id),
+            session INTEGER REFERENCES session (id),
             name TEXT NOT NULL,
             bytes INTEGER NOT NULL
         );
@@ -78,9 +92,19 @@ pub fn migrations() -> Migrations<'static> {
             state TEXT NOT NULL DEFAULT 'waiting',
             progress REAL NOT NULL DEFAULT 0,
             attempts INTEGER NOT NULL DEFAULT 0,
+            began_ms INTEGER NOT NULL DEFAULT 0,
             says TEXT NOT NULL DEFAULT ''
         );
         CREATE INDEX job_by_state ON job (state, id);
-        CREATE INDEX job_of_clip ON job (clip);",
+        CREATE INDEX job_of_clip ON job (clip);
+        CREATE TABLE choice (
+            key TEXT PRIMARY KEY,
+            value TEXT NOT NULL
+        ) WITHOUT ROWID;
+        CREATE TABLE seen_file (
+            path TEXT PRIMARY KEY,
+            bytes INTEGER NOT NULL,
+            changed INTEGER NOT NULL
+        ) WITHOUT ROWID;",
     )])
 }

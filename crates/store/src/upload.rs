@@ -12,8 +12,8 @@ use crate::{Store, StoreError};
 pub struct Upload {
     /// Name given by whoever sends it: letters and digits.
     pub id: String,
-    /// Session the clip is for.
-    pub session: i64,
+    /// Session the clip is for, if the sender knows it.
+    pub session: Option<i64>,
     /// The file's name on the sender's machine.
     pub name: String,
     /// Bytes announced.
@@ -34,7 +34,7 @@ impl Store {
     pub fn begin_upload(
         &self,
         id: &str,
-        session: i64,
+        session: Option<i64>,
         name: &str,
         bytes: u64,
     ) -> Result<Upload, StoreError> {
@@ -50,7 +50,9 @@ impl Store {
                 "this file is larger than 64 GiB: cut it into shorter clips".into()
             }));
         }
-        self.session(session)?;
+        if let Some(session) = session {
+            self.session(session)?;
+        }
         let name: String = name.trim().chars().take(120).collect();
         self.lock().execute(
             "INSERT OR IGNORE INTO upload (id, session, name, bytes) VALUES (?1, ?2, ?3, ?4)",

@@ -1,7 +1,10 @@
 //! Horses and their sessions.
 
-use rusqlite::params;
+use std::collections::HashSet;
 
+use rusqlite::{OptionalExtension as _, params};
+
+use crate::clip::changed;
 use crate::{Store, StoreError, found};
 
 /// A horse.
@@ -26,10 +29,42 @@ pub struct Session {
     pub horse: i64,
     /// Date, `YYYY-MM-DD`.
     pub date: String,
-    /// The coach's words.
-    pub note: String,
+    /// The coach's words and where it was.
+    pub about: About,
 }
 
+/// What the coach says of a session.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct About {
+    /// What was ridden, in the coach's words.
+    pub note: String,
+    /// Who rode.
+    pub rider: String,
+    /// Where.
+    pub arena: String,
+    /// On what footing.
+    pub surface: String,
+}
+
+impl About {
+    fn checked(&self) -> Result<Self, StoreError> {
+        let short = [&self.rider, &self.arena, &self.surface];
+        if self.note.chars().count() > 2000 || short.iter().any(|t| t.chars().count() > 120) {
+            return Err(StoreError::Invalid(
+                "a note must stay under 2000 letters; rider, arena and surface under 120".into(),
+            ));
+        }
+        let trimmed = |t: &String| t.trim().to_owned();
+        Ok(Self {
+            note: trimmed(&self.note),
+            rider: trimmed(&self.rider),
+            arena: trimmed(&self.arena),
+            surface: trimmed(&self.surface),
+        })
+    }
+}
+
+const SESSION: &str = "id, horse, date, note, rider, arena, surface";
 const LONGEST_NAME: usize = 120;
 
 fn name_of(text: &str, what: &str) -> Result<String, StoreError> {
@@ -88,7 +123,7 @@ impl Store {
     pub fn horses(&self) -> Result<Vec<Horse>, StoreError> {
         let connection = self.lock();
         let mut query = connection.prepare_cached(
-            "SELECT id, name, withers_m, gaited FROM horse ORDER BY name COLLATE NOCASE, id",
+            "SELECT id, name, withers_m, gaited FROM horse WHERE removed = 0 ORDER BY name COLLATE NOCASE, id",
         )?;
         let rows = query.query_map([], horse_row)?;
         Ok(rows.collect::<Result<_, _>>()?)
@@ -97,19 +132,107 @@ impl Store {
     /// Adds a session; `date` has been checked to be one.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] without such a horse, [`StoreError::Invalid`] for an overlong note.
-    pub fn add_session(&self, horse: i64, date: &str, note: &str) -> Result<Session, StoreError> {
+    /// [`StoreError::NotFound`] without such a horse, [`StoreError::Invalid`] for overlong words.
+    pub fn add_session(
+        &self,
+        horse: i64,
+        date: &str,
+        about: &About,
+    ) -> Result<Session, StoreError> {
         self.horse(horse)?;
-        if note.chars().count() > 2000 {
-            return Err(StoreError::Invalid("a note must stay under 2000 letters".into()));
-        }
+        let about = about.checked()?;
         let connection = self.lock();
         connection.execute(
-            "INSERT INTO session (horse, date, note) VALUES (?1, ?2, ?3)",
-            params![horse, date, note.trim()],
+            "INSERT INTO session (horse, date, note, rider, arena, surface)
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6)",
+            params![horse, date, about.note, about.rider, about.arena, about.surface],
         )?;
         let id = connection.last_insert_rowid();
-        Ok(Session { id, horse, date: date.to_owned(), note: note.trim().to_owned() })
+        Ok(Session { id, horse, date: date.to_owned(), about })
+    }
+
+    /// Changes what is said of a session, its date too.
+    ///
+    /// # Errors
+    /// As [`Store::add_session`].
+    pub fn change_session(&self, id: i64, date: &str, about: &About) -> Result<(), StoreError> {
+        let about = about.checked()?;
+        let rows = self.lock().execute(
+            "UPDATE session SET date = ?2, note = ?3, rider = ?4, arena = ?5, surface = ?6
+             WHERE id = ?1",
+            params![id, date, about.note, about.rider, about.arena, about.surface],
+        )?;
+        changed(rows, "session", id)
+    }
+
+    /// The session of a horse on a day, made when there is none.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] without such a horse.
+    pub fn session_on(&self, horse: i64, date: &str) -> Result<Session, StoreError> {
+        self.horse(horse)?;
+        let known = {
+            let connection = self.lock();
+            let sql = format!(
+                "SELECT {SESSION} FROM session WHERE horse = ?1 AND date = ?2 AND removed = 0
+                 ORDER BY id LIMIT 1"
+            );
+            connection.query_row(&sql, params![horse, date], session_row).optional()?
+        };
+        known.map_or_else(|| self.add_session(horse, date, &About::default()), Ok)
+    }
+
+    /// Numbers of the sessions that are not taken away, nor their horse.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn shown_sessions(&self) -> Result<HashSet<i64>, StoreError> {
+        let connection = self.lock();
+        let mut query = connection.prepare_cached(
+            "SELECT s.id FROM session s JOIN horse h ON h.id = s.horse
+             WHERE s.removed = 0 AND h.removed = 0",
+        )?;
+        Ok(query.query_map([], |r| r.get(0))?.collect::<Result<_, _>>()?)
+    }
+
+    /// Takes a session with its clips away, or brings it back.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub fn remove_session(&self, id: i64, removed: bool) -> Result<(), StoreError> {
+        let sql = "UPDATE session SET removed = ?2 WHERE id = ?1";
+        changed(self.lock().execute(sql, params![id, removed])?, "session", id)
+    }
+
+    /// Horses that were taken away.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn removed_horses(&self) -> Result<Vec<Horse>, StoreError> {
+        let connection = self.lock();
+        let sql = "SELECT id, name, withers_m, gaited FROM horse WHERE removed = 1 ORDER BY name";
+        let mut query = connection.prepare_cached(sql)?;
+        Ok(query.query_map([], horse_row)?.collect::<Result<_, _>>()?)
+    }
+
+    /// Sessions that were taken away.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn removed_sessions(&self) -> Result<Vec<Session>, StoreError> {
+        let connection = self.lock();
+        let sql = format!("SELECT {SESSION} FROM session WHERE removed = 1 ORDER BY date");
+        let mut query = connection.prepare_cached(&sql)?;
+        Ok(query.query_map([], session_row)?.collect::<Result<_, _>>()?)
+    }
+
+    /// Takes a horse with its sessions away, or brings it back.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub fn remove_horse(&self, id: i64, removed: bool) -> Result<(), StoreError> {
+        let sql = "UPDATE horse SET removed = ?2 WHERE id = ?1";
+        changed(self.lock().execute(sql, params![id, removed])?, "horse", id)
     }
 
     /// One session.
@@ -119,7 +242,7 @@ impl Store {
     pub fn session(&self, id: i64) -> Result<Session, StoreError> {
         let connection = self.lock();
         let row = connection.query_row(
-            "SELECT id, horse, date, note FROM session WHERE id = ?1",
+            &format!("SELECT {SESSION} FROM session WHERE id = ?1"),
             [id],
             session_row,
         );
@@ -132,9 +255,9 @@ impl Store {
     /// When the file cannot be read.
     pub fn sessions(&self) -> Result<Vec<Session>, StoreError> {
         let connection = self.lock();
-        let mut query = connection.prepare_cached(
-            "SELECT id, horse, date, note FROM session ORDER BY date DESC, id DESC",
-        )?;
+        let mut query = connection.prepare_cached(&format!(
+            "SELECT {SESSION} FROM session WHERE removed = 0 ORDER BY date DESC, id DESC"
+        ))?;
         let rows = query.query_map([], session_row)?;
         Ok(rows.collect::<Result<_, _>>()?)
     }
@@ -145,5 +268,10 @@ fn horse_row(r: &rusqlite::Row<'_>) -> Result<Horse, rusqlite::Error> {
 }
 
 fn session_row(r: &rusqlite::Row<'_>) -> Result<Session, rusqlite::Error> {
-    Ok(Session { id: r.get(0)?, horse: r.get(1)?, date: r.get(2)?, note: r.get(3)? })
+    Ok(Session {
+        id: r.get(0)?,
+        horse: r.get(1)?,
+        date: r.get(2)?,
+        about: About { note: r.get(3)?, rider: r.get(4)?, arena: r.get(5)?, surface: r.get(6)? },
+    })
 }

@@ -2,6 +2,7 @@
 //!
 //! Stride durations of trained dressage horses: Clayton 1995, Am J Vet Res 56:849 (walk), 1994,
 //! Equine Vet J 26:230 (trot), 1994, Equine Vet J Suppl 17:16 (canter); values from memory.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use umlauf_gait::classify::Gait;
 use umlauf_gait::limb::{Limb, Side};

@@ -14,6 +14,8 @@ pub struct App {
     pub store: Store,
     /// Wakes the workers when a job was added.
     pub work: Notify,
+    /// Wakes the watcher of the folder.
+    pub watch: Notify,
     /// Running jobs; sending stops one.
     running: Mutex<HashMap<i64, watch::Sender<bool>>>,
     /// Uploads with a request writing to them.
@@ -32,6 +34,7 @@ impl App {
         Arc::new(Self {
             store,
             work: Notify::new(),
+            watch: Notify::new(),
             running: Mutex::default(),
             writing: Mutex::default(),
         })

@@ -7,6 +7,7 @@ use rust_embed::RustEmbed;
 use umlauf_gait::footfall_csv;
 use umlauf_store::clip::Settings;
 use umlauf_store::marks::{Change, Mark};
+use umlauf_store::yard::About;
 
 use crate::app::App;
 use crate::jobs;
@@ -32,7 +33,7 @@ const CLIPS: &[DemoClip] = &[
         horse: "Kiebitz",
         withers_m: 1.66,
         date: "2026-11-12",
-        note: "Medium walk on the right rein, long side, dry sand.",
+        note: "Medium walk, right rein, long side.",
         file: "kiebitz-walk",
         rein: "right",
         asked_lead: None,
@@ -77,18 +78,25 @@ pub async fn fill(app: &Arc<App>) -> Result<()> {
 async fn add(app: &Arc<App>, demo: &DemoClip) -> Result<()> {
     let store = &app.store;
     let horse = store.add_horse(demo.horse, Some(demo.withers_m), false)?;
-    let session = store.add_session(horse.id, demo.date, demo.note)?;
+    let about = About {
+        note: demo.note.to_owned(),
+        rider: "Wiebke".to_owned(),
+        arena: "outdoor 20×60".to_owned(),
+        surface: "dry sand".to_owned(),
+    };
+    let session = store.add_session(horse.id, demo.date, &about)?;
     let name = format!("{}.mp4", demo.file);
     let video = Files::get(&name).context("the clip was not built into this program")?;
     let incoming = store.incoming_folder().join(&name);
     tokio::fs::write(&incoming, &video.data).await?;
-    let id = jobs::intake(app, session.id, &name, &incoming)
+    let id = jobs::intake(app, Some(session.id), &name, &incoming)
         .await
-        .map_err(|problem| anyhow!(problem.detail))?;
+        .map_err(|problem| anyhow!(problem.detail))?
+        .clip();
     let settings = Settings {
-        slow_factor: 1.0,
         rein: Some(demo.rein.to_owned()),
         asked_lead: demo.asked_lead.map(str::to_owned),
+        ..Settings::default()
     };
     store.set_settings(id, &settings)?;
     if demo.timed {

@@ -1,16 +1,17 @@
 //! What the Timing desk shows of one clip: marks, their analysis and wheels.
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::units::{FileMicros, FrameRate, Metres, Seconds, SlowFactor, Tapper};
+use umlauf_gait::units::{FileMicros, Metres, Seconds, SlowFactor, Tapper};
 use umlauf_gait::wheel::{self, Spoke};
 use umlauf_gait::{Analysis, Footfall, Limb, Options, Side};
-use umlauf_store::clip::Clip;
+use umlauf_store::clip::{Clip, Settings};
 use umlauf_store::marks::{self, Change};
 use umlauf_store::yard::Horse;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use crate::document::{Document, document};
+use crate::slow::{self, SlowQuestion};
 
 /// One stance of one limb on the file's clock.
 #[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
@@ -76,6 +77,65 @@ pub struct Wheel {
     pub ideal: Vec<f64>,
 }
 
+/// What the coach says of a clip.
+#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ClipSettings {
+    /// How many times slower the file runs than the world.
+    pub slow_factor: f64,
+    /// Whether the coach has said so.
+    #[serde(default)]
+    pub slow_confirmed: bool,
+    /// The picture is a mirror image: left is right.
+    #[serde(default)]
+    pub mirrored: bool,
+    /// `left` or `right`.
+    pub rein: Option<String>,
+    /// `left` or `right`.
+    pub asked_lead: Option<String>,
+    /// The clip begins here, µs of the file; marks before do not count.
+    pub trim_from_us: Option<i64>,
+    /// The clip ends here; marks after do not count.
+    pub trim_to_us: Option<i64>,
+    /// The coach's words.
+    #[serde(default)]
+    pub note: String,
+}
+
+impl From<Settings> for ClipSettings {
+    fn from(s: Settings) -> Self {
+        let Settings { slow_factor, slow_confirmed, mirrored, rein, asked_lead, .. } = s;
+        let Settings { trim_from_us, trim_to_us, note, .. } = s;
+        Self {
+            slow_factor,
+            slow_confirmed,
+            mirrored,
+            rein,
+            asked_lead,
+            trim_from_us,
+            trim_to_us,
+            note,
+        }
+    }
+}
+
+impl From<ClipSettings> for Settings {
+    fn from(s: ClipSettings) -> Self {
+        let ClipSettings { slow_factor, slow_confirmed, mirrored, rein, asked_lead, .. } = s;
+        let ClipSettings { trim_from_us, trim_to_us, note, .. } = s;
+        Self {
+            slow_factor,
+            slow_confirmed,
+            mirrored,
+            rein,
+            asked_lead,
+            trim_from_us,
+            trim_to_us,
+            note,
+        }
+    }
+}
+
 /// Marks and what follows from them.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct Desk {
@@ -85,6 +145,12 @@ pub struct Desk {
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schema(nullable = false)]
     pub marks: Option<Vec<Mark>>,
+    /// What the coach says of the clip.
+    pub settings: ClipSettings,
+    /// Whether this was filmed in slow motion, when there is reason to ask.
+    pub slow_question: Option<SlowQuestion>,
+    /// What a footfall of this clip is worth, in words.
+    pub timing_says: String,
     /// The analysis.
     pub analysis: Document,
     /// Wheels, one a bout.
@@ -117,24 +183,35 @@ impl From<Limb> for LimbCode {
     }
 }
 
-impl From<Mark> for marks::Mark {
-    fn from(m: Mark) -> Self {
-        let Mark { id, limb, on_us, off_us, tap_rate } = m;
-        Self { id, limb: limb.into(), on_us, off_us, tap_rate }
+impl Mark {
+    /// As the file shows it, in which a mirror image has left and right changed.
+    fn in_file(self, mirrored: bool) -> marks::Mark {
+        let limb = seen(self.limb.into(), mirrored);
+        let Self { id, on_us, off_us, tap_rate, .. } = self;
+        marks::Mark { id, limb, on_us, off_us, tap_rate }
+    }
+
+    /// As the horse is.
+    fn of_horse(mark: marks::Mark, mirrored: bool) -> Self {
+        let limb = seen(mark.limb, mirrored).into();
+        let marks::Mark { id, on_us, off_us, tap_rate, .. } = mark;
+        Self { id, limb, on_us, off_us, tap_rate }
     }
 }
 
-impl From<marks::Mark> for Mark {
-    fn from(m: marks::Mark) -> Self {
-        let marks::Mark { id, limb, on_us, off_us, tap_rate } = m;
-        Self { id, limb: limb.into(), on_us, off_us, tap_rate }
+impl MarkChange {
+    /// As the store keeps it: marks as the file shows them.
+    pub fn in_file(self, mirrored: bool) -> Change {
+        Change {
+            before: self.before.map(|m| m.in_file(mirrored)),
+            after: self.after.map(|m| m.in_file(mirrored)),
+        }
     }
 }
 
-impl From<MarkChange> for Change {
-    fn from(c: MarkChange) -> Self {
-        Self { before: c.before.map(Into::into), after: c.after.map(Into::into) }
-    }
+/// A limb's name in the mirror, and back.
+const fn seen(limb: Limb, mirrored: bool) -> Limb {
+    if mirrored { limb.opposite() } else { limb }
 }
 
 /// The desk of a clip; with its marks when `with_marks`.
@@ -143,54 +220,71 @@ impl From<MarkChange> for Change {
 /// What the store meets.
 pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError> {
     let clip = store.clip(id)?;
-    let session = store.session(clip.session)?;
-    let horse = store.horse(session.horse)?;
+    let horse = horse_of(store, &clip)?;
     let marks = store.marks(id)?;
-    let analysis = analyse(&clip, &horse, &marks);
+    let analysis = analyse(&clip, horse.as_ref(), &marks);
     let (can_undo, can_redo) = store.journal_depth(id)?;
     Ok(Desk {
         revision: clip.revision,
         analysis: document(&analysis),
         wheels: wheels(&analysis),
-        marks: with_marks.then(|| marks.into_iter().map(Into::into).collect()),
+        marks: with_marks.then(|| {
+            marks.into_iter().map(|m| Mark::of_horse(m, clip.settings.mirrored)).collect()
+        }),
+        slow_question: slow::question(&clip, &analysis),
+        timing_says: slow::timing_says(&clip),
+        settings: clip.settings.into(),
         can_undo,
         can_redo,
     })
 }
 
+/// The horse of a clip, when it is sorted into a session.
+///
+/// # Errors
+/// What the store meets.
+pub fn horse_of(store: &Store, clip: &Clip) -> Result<Option<Horse>, StoreError> {
+    clip.session.map(|session| store.horse(store.session(session)?.horse)).transpose()
+}
+
 /// The analysis of a clip's marks under its settings.
-pub fn analyse(clip: &Clip, horse: &Horse, marks: &[marks::Mark]) -> Analysis {
+pub fn analyse(clip: &Clip, horse: Option<&Horse>, marks: &[marks::Mark]) -> Analysis {
     let (footfalls, options) = on_true_clock(clip, horse, marks);
     umlauf_gait::analyse(&footfalls, &options)
 }
 
-/// A clip's marks as footfalls in true seconds, and what is known beside them.
+/// The marks of a clip that count (within its trim) as footfalls in true seconds on the horse's
+/// own sides, and what is known beside them.
 pub fn on_true_clock(
     clip: &Clip,
-    horse: &Horse,
+    horse: Option<&Horse>,
     marks: &[marks::Mark],
 ) -> (Vec<Footfall>, Options) {
-    let slow = SlowFactor::new(clip.settings.slow_factor).unwrap_or(SlowFactor::NORMAL);
-    let frames = clip.footage.frame_rate.and_then(|rate| FrameRate::new(rate * slow.get()).ok());
+    let settings = &clip.settings;
+    let slow = SlowFactor::new(settings.slow_factor).unwrap_or(SlowFactor::NORMAL);
+    let frames = slow::capture_rate(clip);
     let time = |us| slow.true_seconds(FileMicros(us));
+    let from = settings.trim_from_us.unwrap_or(i64::MIN);
+    let to = settings.trim_to_us.unwrap_or(i64::MAX);
     let footfalls = marks
         .iter()
         .enumerate()
+        .filter(|(_, m)| (from..=to).contains(&m.on_us))
         .map(|(place, m)| Footfall {
             off: m.off_us.map(time),
             sd: m.tap_rate.map(|rate| Tapper::default().mark_sd(rate / slow.get(), frames)),
             line: place + 1,
-            ..Footfall::new(m.limb, time(m.on_us))
+            ..Footfall::new(seen(m.limb, settings.mirrored), time(m.on_us))
         })
         .collect();
     let side = |word: &Option<String>| word.as_deref().and_then(|w| w.parse::<Side>().ok());
     let options = Options {
-        rein: side(&clip.settings.rein),
-        asked_lead: side(&clip.settings.asked_lead),
+        rein: side(&settings.rein),
+        asked_lead: side(&settings.asked_lead),
         frame_rate: frames,
         timing_sd: None::<Seconds>,
-        withers: horse.withers_m.map(Metres),
-        gaited: horse.gaited,
+        withers: horse.and_then(|h| h.withers_m).map(Metres),
+        gaited: horse.is_some_and(|h| h.gaited),
         ..Options::default()
     };
     (footfalls, options)

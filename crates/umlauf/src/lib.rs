@@ -9,4 +9,6 @@ pub mod document;
 pub mod jobs;
 pub mod problem;
 pub mod serve;
+pub mod slow;
 pub mod summary;
+pub mod watch;

@@ -7,11 +7,15 @@ use std::process::ExitCode;
 use anyhow::{Context as _, Result};
 use clap::{Args, Parser, Subcommand};
 use umlauf::analyse::{self, Given};
+use umlauf::app::App;
 use umlauf::document::document;
+use umlauf::jobs::Taken;
 use umlauf::serve::{Serving, serve};
 use umlauf::summary::summary;
+use umlauf::watch;
 use umlauf_gait::Side;
 use umlauf_gait::units::{FrameRate, Metres, Seconds};
+use umlauf_store::Store;
 
 /// Times a horse's footfalls and says what they mean.
 #[derive(Parser)]
@@ -27,6 +31,8 @@ enum Task {
     Demo(Server),
     /// Start with your own yard. Example: `umlauf serve --data ~/Umlauf`
     Serve(Server),
+    /// Take the footage of a folder into a yard. Example: `umlauf import ~/Videos --horse Priel`
+    Import(Import),
     /// Analyse a footfalls table. Example: `umlauf analyse ride.footfalls.csv --rein left --json`
     Analyse(Analyse),
     /// Print the OpenAPI document of the server.
@@ -48,6 +54,19 @@ struct Server {
     /// Largest size of the yard's file, KiB.
     #[arg(long)]
     limit_kib: Option<u64>,
+}
+
+#[derive(Args)]
+struct Import {
+    /// Folder with the footage; it is copied, the folder is left as it is.
+    folder: PathBuf,
+    /// Horse in whose sessions the clips go, by the day they were filmed; without one they wait
+    /// in the yard to be sorted.
+    #[arg(long)]
+    horse: Option<String>,
+    /// Folder of the yard (default: `umlauf` in your data folder).
+    #[arg(long)]
+    data: Option<PathBuf>,
 }
 
 #[derive(Args)]
@@ -101,6 +120,7 @@ fn main() -> ExitCode {
     let done = match Cli::parse().command {
         Task::Demo(server) => run_server(&server, "umlauf-demo", true),
         Task::Serve(server) => run_server(&server, "umlauf", false),
+        Task::Import(args) => run_import(&args),
         Task::Analyse(args) => run_analysis(&args),
         Task::Openapi => {
             println!("{}", umlauf::api::openapi());
@@ -130,6 +150,58 @@ fn run_server(server: &Server, name: &str, demo: bool) -> Result<()> {
     tokio::runtime::Runtime::new()?.block_on(serve(&serving, async |app| {
         if demo { umlauf::demo::fill(app).await } else { Ok(()) }
     }))
+}
+
+fn run_import(args: &Import) -> Result<()> {
+    let data = args.data.clone().map_or_else(|| data_folder("umlauf"), Ok)?;
+    let store = Store::open(&data, None)
+        .with_context(|| format!("the yard in {} cannot be opened", data.display()))?;
+    let horse = match &args.horse {
+        Some(name) => {
+            let all = store.horses()?;
+            let horse = all.iter().find(|h| h.name.eq_ignore_ascii_case(name));
+            Some(horse.with_context(|| format!("there is no horse {name}; add it in the yard"))?.id)
+        }
+        None => None,
+    };
+    let files = watch::look(&args.folder)
+        .with_context(|| format!("{} cannot be read", args.folder.display()))?;
+    let app = App::new(store);
+    let (mut new, mut known, mut refused) = (0, 0, 0);
+    for file in &files {
+        let name = file.path.display();
+        match tokio::runtime::Runtime::new()?.block_on(watch::take(&app, file, None)) {
+            Ok(Some(Taken::New(id))) => {
+                new += 1;
+                println!("{name}: clip {id}{}", sort(&app.store, id, horse)?);
+            }
+            Ok(_) => known += 1,
+            Err(problem) => {
+                refused += 1;
+                println!("{name}: {}", problem.detail);
+            }
+        }
+    }
+    println!("{new} new, {known} known already, {refused} refused");
+    anyhow::ensure!(
+        refused == 0 || new + known > 0,
+        "no file of {} could be used",
+        args.folder.display()
+    );
+    Ok(())
+}
+
+/// Puts a clip into its horse's session of the day it was filmed, when both are known.
+fn sort(store: &Store, clip: i64, horse: Option<i64>) -> Result<String> {
+    let recorded = store.clip(clip)?.footage.recorded;
+    let day = recorded.as_deref().and_then(umlauf::api::yard::day);
+    Ok(match (horse, day) {
+        (Some(horse), Some(day)) => {
+            store.move_clip(clip, store.session_on(horse, &day)?.id)?;
+            format!(", session of {day}")
+        }
+        _ => ", waits in the yard to be sorted".to_owned(),
+    })
 }
 
 /// The user's data folder by the XDG rules.

@@ -9,7 +9,7 @@ use tokio::net::TcpListener;
 use umlauf_store::Store;
 
 use crate::app::App;
-use crate::{api, jobs};
+use crate::{api, jobs, watch};
 
 /// Where to listen and which yard to open.
 #[derive(Clone, Debug)]
@@ -43,6 +43,7 @@ pub async fn serve(
     })?;
     let at = listener.local_addr()?;
     tokio::spawn(jobs::work(Arc::clone(&app)));
+    tokio::spawn(watch::watch(Arc::clone(&app)));
     println!("Umlauf is at http://{at}/  (yard in {})", serving.data.display());
     axum::serve(listener, api::router(app))
         .with_graceful_shutdown(async {

@@ -1,4 +1,5 @@
 //! The page in a real browser: starts the program with the demo yard, then the Playwright specs.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 mod common;
 

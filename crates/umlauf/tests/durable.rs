@@ -1,4 +1,5 @@
 //! A killed server loses nothing that it acknowledged.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 mod common;
 

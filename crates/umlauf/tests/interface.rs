@@ -1,4 +1,5 @@
 //! The HTTP interface: one document for page and command line, problems in words, byte ranges.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 mod common;
 

@@ -40,6 +40,17 @@ export async function taken<T>(
   return answer.data;
 }
 
+/** Waits for an answer without data; throws as {@link taken} does. */
+export async function done(request: Promise<{ error?: unknown; response: Response }>) {
+  let answer;
+  try {
+    answer = await request;
+  } catch {
+    throw new Unreachable();
+  }
+  if (!answer.response.ok) throw new Refused(asProblem(answer.error, answer.response));
+}
+
 export function asProblem(error: unknown, response: Response): Problem {
   if (typeof error === "object" && error !== null && "detail" in error && "code" in error) {
     return error as Problem;

@@ -32,7 +32,7 @@ export interface paths {
         get: operations["clip"];
         put?: never;
         post?: never;
-        delete?: never;
+        delete: operations["remove_clip"];
         options?: never;
         head?: never;
         patch?: never;
@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Puts a clip into the session of a horse on a day. */
+        put: operations["place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}/redo": {
         parameters: {
             query?: never;
@@ -123,6 +140,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restore_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}/settings": {
         parameters: {
             query?: never;
@@ -131,7 +164,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Changes what the coach says of a clip. Marks stay as they are. */
+        /** Changes what the coach says of a clip; it can be undone. Marks stay as they are. */
         put: operations["settings"];
         post?: never;
         delete?: never;
@@ -185,6 +218,38 @@ export interface paths {
         put?: never;
         /** Adds a horse. */
         post: operations["add_horse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{horse}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["remove_horse"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{horse}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restore_horse"];
         delete?: never;
         options?: never;
         head?: never;
@@ -253,6 +318,91 @@ export interface paths {
         put?: never;
         /** Tries a job again that failed or was cancelled. */
         post: operations["retry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes what is said of a session. */
+        put: operations["change_session"];
+        post?: never;
+        delete: operations["remove_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restore_session"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Choices for the whole yard. */
+        get: operations["setup"];
+        /** Changes the choices. */
+        put: operations["change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/space": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much disk the footage takes. */
+        get: operations["space"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/space/empty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Removes for good what is in the bin, with its footage. */
+        post: operations["empty"];
         delete?: never;
         options?: never;
         head?: never;
@@ -447,6 +597,8 @@ export interface components {
         ClipLine: {
             /** @description Findings that ask for attention. */
             faults: number;
+            /** @description Address of its filmstrip, when it is made. */
+            filmstrip?: string | null;
             /** @description Marks made. */
             footfalls: number;
             /** @description What was found, in one sentence. */
@@ -465,6 +617,10 @@ export interface components {
             length_s: number;
             /** @description Name. */
             name: string;
+            /** @description Day on which it was filmed, when the camera noted it. */
+            recorded_on?: string | null;
+            /** @description What there is to say of the file. */
+            remark: string;
             /** @description Tempo of the longest bout, strides/min, and half its 95 % interval. */
             tempo?: number[] | null;
             wheel?: components["schemas"]["Wheel"] | null;
@@ -473,20 +629,43 @@ export interface components {
         ClipSettings: {
             /** @description `left` or `right`. */
             asked_lead?: string | null;
+            /** @description The picture is a mirror image: left is right. */
+            mirrored?: boolean;
+            /** @description The coach's words. */
+            note?: string;
             /** @description `left` or `right`. */
             rein?: string | null;
+            /** @description Whether the coach has said so. */
+            slow_confirmed?: boolean;
             /**
              * Format: double
              * @description How many times slower the file runs than the world.
              */
             slow_factor: number;
+            /**
+             * Format: int64
+             * @description The clip begins here, µs of the file; marks before do not count.
+             */
+            trim_from_us?: number | null;
+            /**
+             * Format: int64
+             * @description The clip ends here; marks after do not count.
+             */
+            trim_to_us?: number | null;
         };
         /** @description A clip. */
         ClipView: {
+            /**
+             * Format: int64
+             * @description Size of the original, bytes.
+             */
+            bytes: number;
             /** @description Codec of the original. */
             codec: string;
             /** @description Session's date. */
-            date: string;
+            date?: string | null;
+            /** @description Address of the filmstrip, when it is made. */
+            filmstrip?: string | null;
             /**
              * Format: double
              * @description Frames per second of the file's clock.
@@ -499,11 +678,11 @@ export interface components {
             height: number;
             /**
              * Format: int64
-             * @description Horse's number.
+             * @description Horse's number, when the clip is sorted.
              */
-            horse: number;
+            horse?: number | null;
             /** @description Horse's name. */
-            horse_name: string;
+            horse_name?: string | null;
             /**
              * Format: int64
              * @description Number.
@@ -514,19 +693,29 @@ export interface components {
              * @description Length of the file, s.
              */
             length_s: number;
-            /** @description Address of the footage to show: the proxy when there is one, else the original. */
-            media: string;
+            /**
+             * @description Address of the footage to show, when there is something that shows its frames exactly: the
+             *     proxy, or the original while that is being made.
+             */
+            media?: string | null;
+            /**
+             * Format: int64
+             * @description What is to be added to a time of the shown file for that of the original, µs.
+             */
+            media_shift_us: number;
             /** @description Name. */
             name: string;
             /** @description `pending`, `ready` or `failed`. */
             proxy: string;
+            /** @description When it was filmed, as the camera wrote it. */
+            recorded?: string | null;
+            /** @description What there is to say of the file. */
+            remark: string;
             /**
              * Format: int64
              * @description Session's number.
              */
-            session: number;
-            /** @description What the coach says of it. */
-            settings: components["schemas"]["ClipSettings"];
+            session?: number | null;
             /**
              * Format: int32
              * @description Picture width, pixels.
@@ -554,6 +743,11 @@ export interface components {
              * @description Counts the changes of this clip.
              */
             revision: number;
+            /** @description What the coach says of the clip. */
+            settings: components["schemas"]["ClipSettings"];
+            slow_question?: components["schemas"]["SlowQuestion"] | null;
+            /** @description What a footfall of this clip is worth, in words. */
+            timing_says: string;
             /** @description Wheels, one a bout. */
             wheels: components["schemas"]["Wheel"][];
         };
@@ -602,6 +796,8 @@ export interface components {
             changes: components["schemas"]["MarkChange"][];
             /** @description Name given by the page: an edit sent twice is made once. */
             edit_id: string;
+            /** @description Whether the limbs are named as a clip marked as a mirror image is read. */
+            mirrored?: boolean;
         };
         /**
          * @description A mean over strides: `sd` is the spread between strides with the timing error taken out,
@@ -719,13 +915,20 @@ export interface components {
              * @description Clip it is for.
              */
             clip: number;
+            /** @description Clip's name. */
+            clip_name: string;
             /**
              * Format: int64
              * @description Number.
              */
             id: number;
-            /** @description `proxy` or `sound`. */
+            /** @description `proxy`, `sound` or `filmstrip`. */
             kind: string;
+            /**
+             * Format: double
+             * @description Seconds left, while it runs and that can be told.
+             */
+            left_s?: number | null;
             /**
              * Format: double
              * @description Share done.
@@ -780,16 +983,6 @@ export interface components {
              */
             withers_m?: number | null;
         };
-        /** @description A new session. */
-        NewSession: {
-            /**
-             * Format: date
-             * @description `YYYY-MM-DD`.
-             */
-            date: string;
-            /** @description The coach's words. */
-            note?: string;
-        };
         /** @description An upload to begin. */
         NewUpload: {
             /**
@@ -803,9 +996,9 @@ export interface components {
             name: string;
             /**
              * Format: int64
-             * @description Session the clip is for.
+             * @description Session the clip is for; without one it waits to be sorted.
              */
-            session: number;
+            session?: number | null;
         };
         /** @description Mean phases from the start of the stride. */
         PerLimb_Estimate: {
@@ -901,6 +1094,19 @@ export interface components {
             /** Format: double */
             RH?: number;
         };
+        /** @description Where a clip belongs. */
+        Place: {
+            /**
+             * Format: date
+             * @description Day of the session, `YYYY-MM-DD`; the session is made when there is none.
+             */
+            date: string;
+            /**
+             * Format: int64
+             * @description Horse.
+             */
+            horse: number;
+        };
         /** @description What went wrong, where, and what to do. */
         Problem: {
             /** @description A short name for programs. */
@@ -946,8 +1152,43 @@ export interface components {
             /** @description Limb as used. */
             to: string;
         };
+        /** @description Something in the bin. */
+        Removed: {
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            id: number;
+            /** @description What it is. */
+            kind: components["schemas"]["RemovedKind"];
+            /** @description Name, or a session's date. */
+            name: string;
+        };
+        /**
+         * @description What may be in the bin.
+         * @enum {string}
+         */
+        RemovedKind: "clip" | "session" | "horse";
+        /** @description A session, new or changed. */
+        SessionForm: {
+            /** @description Where. */
+            arena?: string;
+            /**
+             * Format: date
+             * @description `YYYY-MM-DD`.
+             */
+            date: string;
+            /** @description The coach's words. */
+            note?: string;
+            /** @description Who rode. */
+            rider?: string;
+            /** @description Footing. */
+            surface?: string;
+        };
         /** @description A session with its clips. */
         SessionLine: {
+            /** @description Where. */
+            arena: string;
             /** @description Clips. */
             clips: components["schemas"]["ClipLine"][];
             /** @description `YYYY-MM-DD`. */
@@ -959,6 +1200,32 @@ export interface components {
             id: number;
             /** @description The coach's words. */
             note: string;
+            /** @description Who rode. */
+            rider: string;
+            /** @description Footing. */
+            surface: string;
+        };
+        /** @description Settings of a clip, changed as one edit. */
+        SettingsEdit: {
+            /** @description Name given by the page: an edit sent twice is made once. */
+            edit_id: string;
+            /** @description What the coach says of the clip now. */
+            settings: components["schemas"]["ClipSettings"];
+        };
+        /** @description Choices for the whole yard. */
+        Setup: {
+            /** @description Folder on the server's machine whose new footage comes in by itself. */
+            watched_folder?: string | null;
+        };
+        /** @description A plain question with its evidence. */
+        SlowQuestion: {
+            /**
+             * Format: double
+             * @description The factor asked about.
+             */
+            factor: number;
+            /** @description The question and why it is asked. */
+            says: string;
         };
         /** @description How loud the clip is, for drawing. */
         Sound: {
@@ -969,6 +1236,21 @@ export interface components {
              * @description µs of the file's clock that one point covers.
              */
             step_us: number;
+        };
+        /** @description Disk space of the yard, bytes. */
+        Space: {
+            /** @description What is in the bin. */
+            bin: components["schemas"]["Removed"][];
+            /**
+             * Format: int64
+             * @description Originals, proxies and filmstrips.
+             */
+            footage: number;
+            /**
+             * Format: int64
+             * @description Of these, what emptying the bin would free.
+             */
+            removed: number;
         };
         /** @description Left against right stance, %. */
         StanceSymmetry: {
@@ -995,7 +1277,7 @@ export interface components {
              * Format: int64
              * @description Session.
              */
-            session: number;
+            session?: number | null;
         };
         /** @description The wheel of one bout. */
         Wheel: {
@@ -1023,6 +1305,8 @@ export interface components {
             headline: string;
             /** @description Horses by name. */
             horses: components["schemas"]["HorseLine"][];
+            /** @description Footage that waits to be told its horse. */
+            unsorted: components["schemas"]["ClipLine"][];
         };
     };
     responses: never;
@@ -1095,6 +1379,33 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ClipView"];
                 };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             "4XX": {
                 headers: {
@@ -1226,6 +1537,37 @@ export interface operations {
             };
         };
     };
+    place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Place"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     redo: {
         parameters: {
             query?: never;
@@ -1259,6 +1601,33 @@ export interface operations {
             };
         };
     };
+    restore_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     settings: {
         parameters: {
             query?: never;
@@ -1270,7 +1639,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ClipSettings"];
+                "application/json": components["schemas"]["SettingsEdit"];
             };
         };
         responses: {
@@ -1385,6 +1754,60 @@ export interface operations {
             };
         };
     };
+    remove_horse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                horse: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_horse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                horse: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_session: {
         parameters: {
             query?: never;
@@ -1396,7 +1819,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewSession"];
+                "application/json": components["schemas"]["SessionForm"];
             };
         };
         responses: {
@@ -1491,6 +1914,179 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SessionForm"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setup"];
+                };
+            };
+        };
+    };
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Setup"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setup"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    space: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Space"];
+                };
+            };
+        };
+    };
+    empty: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Space"];
                 };
             };
         };

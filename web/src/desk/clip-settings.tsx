@@ -1,24 +1,15 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
-import { api, inWords, type Schemas, taken } from "../api/client";
+import type { Schemas } from "../api/client";
 import type { DeskStore } from "./desk-store";
 
 type Settings = Schemas["ClipSettings"];
 
-/** Rein, lead asked for and slow motion, each a word to choose. Marks stay as they are. */
-export function ClipSettings({ clip, store }: { clip: Schemas["ClipView"]; store: DeskStore }) {
-  const client = useQueryClient();
-  const save = useMutation({
-    mutationFn: (body: Settings) =>
-      taken(api.PUT("/api/clips/{clip}/settings", { params: { path: { clip: clip.id } }, body })),
-    onSuccess: (desk) => {
-      store.refreshed(desk);
-      return client.invalidateQueries({ queryKey: ["clip", clip.id] });
-    },
-  });
-  const now = clip.settings;
-  const set = (change: Partial<Settings>) => save.mutate({ ...now, ...change });
+/** Rein, lead asked for and slow motion, each a word to choose. Marks stay as they are, and every
+ * choice can be undone. */
+export function ClipSettings({ settings, store }: { settings: Settings; store: DeskStore }) {
+  const now = settings;
+  const set = (change: Partial<Settings>) => store.changeSettings(change);
   return (
     <>
       <Choice label="Rein" value={now.rein ?? ""} onChange={(rein) => set({ rein: rein || null })}>
@@ -38,7 +29,7 @@ export function ClipSettings({ clip, store }: { clip: Schemas["ClipView"]; store
       <Choice
         label="Slow motion"
         value={String(now.slow_factor)}
-        onChange={(f) => set({ slow_factor: Number(f) })}
+        onChange={(f) => set({ slow_factor: Number(f), slow_confirmed: true })}
       >
         {[1, 2, 4, 8].includes(now.slow_factor) ? null : (
           <option value={now.slow_factor}>slow motion {now.slow_factor}×</option>
@@ -48,11 +39,6 @@ export function ClipSettings({ clip, store }: { clip: Schemas["ClipView"]; store
         <option value="4">slow motion 4×</option>
         <option value="8">slow motion 8×</option>
       </Choice>
-      {save.isError && (
-        <span role="alert" className="text-clay">
-          {inWords(save.error)}
-        </span>
-      )}
     </>
   );
 }

@@ -20,10 +20,11 @@ export function DeskHead({ clip, store, state }: Props) {
             <Link className="text-clay underline underline-offset-3" to="/">
               Yard
             </Link>{" "}
-            · {clip.horse_name} · {inFull(clip.date)} · {clip.name}
+            · {clip.horse_name ?? "horse not told yet"} ·{" "}
+            {clip.date ? inFull(clip.date) : clip.name}
           </span>
-          <ClipSettings clip={clip} store={store} />
-          <span>{state.desk.analysis.input.timing_says}</span>
+          <ClipSettings settings={state.desk.settings} store={store} />
+          <span>{state.desk.timing_says}</span>
         </div>
       </div>
       <SaveState state={state} proxy={clip.proxy} />

@@ -4,8 +4,13 @@ import { applied, sorted } from "./marks";
 export type Mark = Schemas["Mark"];
 export type Change = Schemas["MarkChange"];
 type Desk = Schemas["Desk"];
-type Edit = { edit_id: string; changes: Change[] };
-type Task = { kind: "edit"; edit: Edit } | { kind: "undo" } | { kind: "redo" };
+type Edit = Schemas["Edit"];
+type Settings = Schemas["ClipSettings"];
+type Task =
+  | { kind: "edit"; edit: Edit }
+  | { kind: "settings"; body: Schemas["SettingsEdit"] }
+  | { kind: "undo" }
+  | { kind: "redo" };
 
 export type DeskState = {
   readonly marks: readonly Mark[];
@@ -77,10 +82,18 @@ export class DeskStore {
 
   /** Makes changes as one edit. */
   change(changes: Change[]): void {
-    const edit = { edit_id: name(), changes };
+    const { mirrored } = this.state.desk.settings;
+    const edit = { edit_id: name(), mirrored, changes };
     this.tasks.push({ kind: "edit", edit });
     this.set({ marks: applied(this.state.marks, changes) });
     this.keep();
+    void this.work();
+  }
+
+  /** Changes what is said of the clip, as an edit of its own. */
+  changeSettings(change: Partial<Settings>): void {
+    const settings = { ...this.state.desk.settings, ...change };
+    this.tasks.push({ kind: "settings", body: { edit_id: name(), settings } });
     void this.work();
   }
 
@@ -96,11 +109,6 @@ export class DeskStore {
 
   dismiss(): void {
     this.set({ message: null });
-  }
-
-  /** Takes a new analysis after settings were changed. */
-  refreshed(desk: Desk): void {
-    this.set({ desk });
   }
 
   private async work(): Promise<void> {
@@ -131,6 +139,9 @@ export class DeskStore {
     const params = { path: { clip: this.clip } };
     if (task.kind === "edit") {
       return taken(api.POST("/api/clips/{clip}/edits", { params, body: task.edit }));
+    }
+    if (task.kind === "settings") {
+      return taken(api.PUT("/api/clips/{clip}/settings", { params, body: task.body }));
     }
     const body = { revision: this.state.desk.revision };
     return task.kind === "undo"

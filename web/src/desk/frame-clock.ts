@@ -7,6 +7,8 @@
  */
 export class FrameClock {
   readonly times: readonly number[];
+  /** What is to be added to a time of the video for that of the list, µs. */
+  private shift = 0;
   private video: HTMLVideoElement | null = null;
   private listeners = new Set<() => void>();
   private callback = 0;
@@ -26,9 +28,11 @@ export class FrameClock {
 
   readonly snapshot = (): FrameState => this.state;
 
-  /** Takes over a video element; gives what undoes it. */
-  attach(video: HTMLVideoElement): () => void {
+  /** Takes over a video element whose clock runs `shift` µs behind the list's; gives what undoes
+   * it. */
+  attach(video: HTMLVideoElement, shift = 0): () => void {
     this.video = video;
+    this.shift = shift;
     this.seeking = false;
     const show = () => {
       video.playbackRate = this.state.rate;
@@ -40,14 +44,15 @@ export class FrameClock {
       // A seek within the frame on screen brings no new frame.
       clearTimeout(this.fallback);
       this.fallback = window.setTimeout(() => {
-        if (!this.state.playing && this.video) this.arrived(this.video.currentTime * 1e6, true);
+        if (!this.state.playing && this.video)
+          this.arrived(this.video.currentTime * 1e6 + shift, true);
       }, 150);
     };
     const onState = () => this.set({ playing: !video.paused && !video.ended });
     const onFrame: VideoFrameRequestCallback = (_, meta) => {
       this.callback = video.requestVideoFrameCallback(onFrame);
       clearTimeout(this.fallback);
-      this.arrived(meta.mediaTime * 1e6, false);
+      this.arrived(meta.mediaTime * 1e6 + shift, false);
     };
     this.callback = video.requestVideoFrameCallback(onFrame);
     video.addEventListener("loadeddata", show);
@@ -115,7 +120,7 @@ export class FrameClock {
     const video = this.video;
     if (!video || this.wanted === null) return;
     this.seeking = true;
-    video.currentTime = middleOf(this.times, this.wanted) / 1e6;
+    video.currentTime = (middleOf(this.times, this.wanted) - this.shift) / 1e6;
   }
 
   private arrived(us: number, between: boolean): void {

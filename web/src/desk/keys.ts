@@ -8,7 +8,18 @@ export type Action =
   | { do: "nudge"; by: 1 | -1; end: "on" | "off" }
   | { do: "zoom"; by: number }
   | {
-      do: "play" | "speed" | "undo" | "redo" | "finding" | "help" | "delete" | "whole" | "release";
+      do:
+        | "begin"
+        | "end"
+        | "play"
+        | "speed"
+        | "undo"
+        | "redo"
+        | "finding"
+        | "help"
+        | "delete"
+        | "whole"
+        | "release";
     };
 
 type Row = { keys: string[]; says: string; action: Action };
@@ -43,6 +54,8 @@ export const KEYS: readonly Row[] = [
   { keys: ["+", "="], says: "look closer", action: { do: "zoom", by: 0.5 } },
   { keys: ["-"], says: "look wider", action: { do: "zoom", by: 2 } },
   { keys: ["0"], says: "the whole clip", action: { do: "whole" } },
+  { keys: ["1"], says: "the clip begins here", action: { do: "begin" } },
+  { keys: ["2"], says: "the clip ends here", action: { do: "end" } },
   { keys: ["Escape"], says: "choose nothing", action: { do: "release" } },
   { keys: ["?"], says: "these keys", action: { do: "help" } },
 ];

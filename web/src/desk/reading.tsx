@@ -3,19 +3,23 @@ import { useSyncExternalStore } from "react";
 
 import type { Schemas } from "../api/client";
 import { Wheel } from "../wheel/wheel";
+import { ClipSheet } from "./clip-sheet";
+import type { DeskStore } from "./desk-store";
 import { Figures } from "./figures";
 import { Findings } from "./findings";
 import type { FrameClock } from "./frame-clock";
 
 type Props = {
+  clip: Schemas["ClipView"];
   clock: FrameClock;
+  store: DeskStore;
   desk: Schemas["Desk"];
-  slow: number;
   jump: (seconds: number) => void;
 };
 
 /** The bout under the playhead on its wheel, and what was found. */
-export function Reading({ clock, desk, slow, jump }: Props) {
+export function Reading({ clip, clock, store, desk, jump }: Props) {
+  const slow = desk.settings.slow_factor;
   const us = useSyncExternalStore(clock.subscribe, () => clock.now());
   const now = us / 1e6 / slow;
   const bouts = desk.analysis.bouts;
@@ -34,8 +38,8 @@ export function Reading({ clock, desk, slow, jump }: Props) {
         </div>
       </div>
       <Tabs.Root defaultValue="findings" className="mt-1 flex min-h-0 grow flex-col">
-        <Tabs.List className="border-ink flex gap-4 border-b" aria-label="Findings or figures">
-          {["findings", "figures"].map((tab) => (
+        <Tabs.List className="border-ink flex gap-4 border-b" aria-label="Findings, figures, clip">
+          {["findings", "figures", "clip"].map((tab) => (
             <Tabs.Trigger
               key={tab}
               value={tab}
@@ -50,6 +54,9 @@ export function Reading({ clock, desk, slow, jump }: Props) {
         </Tabs.Content>
         <Tabs.Content value="figures" className="min-h-0 grow overflow-y-auto">
           {bout ? <Figures bout={bout} /> : null}
+        </Tabs.Content>
+        <Tabs.Content value="clip" className="min-h-0 grow overflow-y-auto">
+          <ClipSheet clip={clip} clock={clock} store={store} settings={desk.settings} />
         </Tabs.Content>
       </Tabs.Root>
     </section>

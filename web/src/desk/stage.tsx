@@ -1,34 +1,70 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 
-import type { Schemas } from "../api/client";
+import { api, type Schemas, taken } from "../api/client";
 import type { FrameClock } from "./frame-clock";
 
-/** The picture, as large as it can be. */
-export function Stage({ clip, clock }: { clip: Schemas["ClipView"]; clock: FrameClock }) {
+type Props = { clip: Schemas["ClipView"]; clock: FrameClock; mirrored: boolean };
+
+/** The picture, as large as it can be; a mirror image is turned back. */
+export function Stage({ clip, clock, mirrored }: Props) {
   const video = useRef<HTMLVideoElement>(null);
   const [broken, setBroken] = useState<string | null>(null);
-  useEffect(() => (video.current ? clock.attach(video.current) : undefined), [clock, clip.media]);
+  const { media, media_shift_us: shift } = clip;
+  useEffect(
+    () => (video.current && media ? clock.attach(video.current, shift) : undefined),
+    [clock, media, shift],
+  );
   return (
-    <div className="relative min-h-0 grow overflow-hidden rounded-[3px] bg-[#12161a]">
-      {/* The sound is hoofbeats and the coach's own voice: there are no captions to offer yet. */}
-      {/* eslint-disable-next-line jsx-a11y/media-has-caption */}
-      <video
-        key={clip.media}
-        ref={video}
-        src={clip.media}
-        preload="auto"
-        playsInline
-        className="absolute inset-0 size-full object-contain"
-        onClick={() => clock.toggle()}
-        onError={() => setBroken(clip.media)}
-      />
-      {broken === clip.media && (
-        <p role="alert" className="absolute inset-x-0 top-1/3 p-6 text-center text-white">
-          {clip.proxy === "pending"
-            ? "The browser cannot show this file itself; a copy it can show is being made."
-            : "The browser cannot show this footage. Its marks are safe."}
-        </p>
+    <div className="relative min-h-0 grow overflow-hidden rounded-[3px] bg-[#12161a] text-white">
+      {media && media !== broken ? (
+        // The sound is hoofbeats and the coach's own voice: there are no captions to offer yet.
+        // eslint-disable-next-line jsx-a11y/media-has-caption
+        <video
+          key={media}
+          ref={video}
+          src={media}
+          preload="auto"
+          playsInline
+          className={`absolute inset-0 size-full object-contain ${mirrored ? "-scale-x-100" : ""}`}
+          onClick={() => clock.toggle()}
+          onError={() => setBroken(media)}
+        />
+      ) : (
+        <Waiting clip={clip} />
       )}
+    </div>
+  );
+}
+
+/** Until there is something whose frames can be shown exactly. */
+function Waiting({ clip }: { clip: Schemas["ClipView"] }) {
+  const pending = clip.proxy === "pending";
+  const jobs = useQuery({
+    queryKey: ["jobs"],
+    enabled: pending,
+    refetchInterval: 1000,
+    queryFn: () => taken(api.GET("/api/jobs")),
+  });
+  const job = jobs.data?.find((j) => j.clip === clip.id && j.kind === "proxy");
+  if (!pending) {
+    return (
+      <p role="alert" className="absolute inset-x-0 top-1/3 p-6 text-center">
+        {job?.says ?? "The browser cannot show this footage."} Its marks are safe.
+      </p>
+    );
+  }
+  return (
+    <div className="absolute inset-x-0 top-1/3 flex flex-col items-center gap-3 p-6 text-center">
+      <p className="text-lg">Making a copy that steps frame by frame …</p>
+      <progress
+        className="h-2 w-72 accent-[var(--clay)]"
+        aria-label="Making a copy"
+        value={job?.progress ?? 0}
+      />
+      <p className="text-sm opacity-80">
+        {typeof job?.left_s === "number" ? `about ${Math.ceil(job.left_s)} s left` : "waiting"}
+      </p>
     </div>
   );
 }

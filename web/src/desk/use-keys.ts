@@ -93,6 +93,10 @@ function act(
       store.change([{ before: mark, after: null }]);
       return store.select(null);
     }
+    case "begin":
+      return store.changeSettings({ trim_from_us: clock.now() });
+    case "end":
+      return store.changeSettings({ trim_to_us: clock.now() });
     case "undo":
       return store.undo();
     case "redo":

@@ -11,6 +11,7 @@ export function AddFootage({ session }: { session: number }) {
   const own = all.filter((s) => s.session === session);
   const drop = (e: DragEvent) => {
     e.preventDefault();
+    e.stopPropagation();
     setOver(false);
     add(session, [...e.dataTransfer.files]);
   };
@@ -52,7 +53,8 @@ export function AddFootage({ session }: { session: number }) {
   );
 }
 
-function Progress({ sending, onCancel }: { sending: Sending; onCancel: () => void }) {
+/** A file on its way. */
+export function Progress({ sending, onCancel }: { sending: Sending; onCancel: () => void }) {
   const share = sending.bytes > 0 ? sending.sent / sending.bytes : 0;
   return (
     <div className="flex items-center gap-3 text-[0.97rem]">

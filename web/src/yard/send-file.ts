@@ -6,7 +6,7 @@ const WAITS = [500, 1000, 2000, 4000, 8000, 15000, 30000, 60000];
 
 /** Sends a file in pieces, goes on where it broke off, and gives the number of the new clip. */
 export async function sendFile(
-  session: number,
+  session: number | null,
   file: File,
   stop: AbortSignal,
   onSent: (bytes: number) => void,
@@ -50,7 +50,7 @@ export async function sendFile(
 
 /** The same file for the same session has the same name, so that it goes on where it broke off
  * even after the page was closed. */
-async function nameOf(session: number, file: File): Promise<string> {
+async function nameOf(session: number | null, file: File): Promise<string> {
   const text = `${session}|${file.name}|${file.size}|${file.lastModified}`;
   // Plain http over a network has no crypto.subtle: a simple hash is enough for a name.
   let [a, b] = [0x811c9dc5, 0x1000193];

@@ -14,7 +14,8 @@ import { sendFile } from "./send-file";
 
 export type Sending = {
   key: string;
-  session: number;
+  /** Null for footage that is to be sorted. */
+  session: number | null;
   name: string;
   bytes: number;
   sent: number;
@@ -26,7 +27,7 @@ export type Sending = {
 
 type Uploads = {
   all: readonly Sending[];
-  add: (session: number, files: Iterable<File>) => void;
+  add: (session: number | null, files: Iterable<File>) => void;
   cancel: (key: string) => void;
 };
 
@@ -49,14 +50,17 @@ export function UploadsProvider({ children }: { children: ReactNode }) {
   }, []);
 
   const send = useCallback(
-    async (key: string, session: number, file: File, stop: AbortController) => {
+    async (key: string, session: number | null, file: File, stop: AbortController) => {
       if (stop.signal.aborted) return;
       try {
         patch(key, { began: Date.now() });
         await sendFile(session, file, stop.signal, (sent) => {
           patch(key, { sent, checking: sent >= file.size });
         });
-        await client.invalidateQueries({ queryKey: ["yard"] });
+        await Promise.all([
+          client.invalidateQueries({ queryKey: ["yard"] }),
+          client.invalidateQueries({ queryKey: ["jobs"] }),
+        ]);
         drop(key);
       } catch (error) {
         if (stop.signal.aborted) drop(key);
@@ -69,7 +73,7 @@ export function UploadsProvider({ children }: { children: ReactNode }) {
   );
 
   const add = useCallback(
-    (session: number, files: Iterable<File>) => {
+    (session: number | null, files: Iterable<File>) => {
       for (const file of files) {
         const key = crypto.randomUUID();
         const stop = new AbortController();

@@ -6,11 +6,11 @@ use serde::{Deserialize, Serialize};
 use umlauf_gait::Side;
 use umlauf_gait::footfall_csv::{self, FootfallTable, Header};
 use umlauf_gait::units::SlowFactor;
-use umlauf_store::clip::{Clip, ProxyState, Settings};
+use umlauf_store::clip::{Clip, ProxyState};
 use utoipa::ToSchema;
 
 use super::{Answer, Json, Path, State};
-use crate::desk;
+use crate::desk::{self, ClipSettings};
 use crate::problem::Problem;
 
 /// A clip.
@@ -20,16 +20,21 @@ pub struct ClipView {
     pub id: i64,
     /// Name.
     pub name: String,
-    /// Horse's number.
-    pub horse: i64,
+    /// Horse's number, when the clip is sorted.
+    pub horse: Option<i64>,
     /// Horse's name.
-    pub horse_name: String,
+    pub horse_name: Option<String>,
     /// Session's number.
-    pub session: i64,
+    pub session: Option<i64>,
     /// Session's date.
-    pub date: String,
-    /// Address of the footage to show: the proxy when there is one, else the original.
-    pub media: String,
+    pub date: Option<String>,
+    /// Address of the footage to show, when there is something that shows its frames exactly: the
+    /// proxy, or the original while that is being made.
+    pub media: Option<String>,
+    /// What is to be added to a time of the shown file for that of the original, µs.
+    pub media_shift_us: i64,
+    /// Address of the filmstrip, when it is made.
+    pub filmstrip: Option<String>,
     /// `pending`, `ready` or `failed`.
     pub proxy: String,
     /// Picture width, pixels.
@@ -42,20 +47,33 @@ pub struct ClipView {
     pub frame_rate: Option<f64>,
     /// Codec of the original.
     pub codec: String,
-    /// What the coach says of it.
-    pub settings: ClipSettings,
+    /// Size of the original, bytes.
+    pub bytes: u64,
+    /// When it was filmed, as the camera wrote it.
+    pub recorded: Option<String>,
+    /// What there is to say of the file.
+    pub remark: String,
 }
 
-/// What the coach says of a clip.
-#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
+/// Settings of a clip, changed as one edit.
+#[derive(Clone, Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct ClipSettings {
-    /// How many times slower the file runs than the world.
-    pub slow_factor: f64,
-    /// `left` or `right`.
-    pub rein: Option<String>,
-    /// `left` or `right`.
-    pub asked_lead: Option<String>,
+pub struct SettingsEdit {
+    /// Name given by the page: an edit sent twice is made once.
+    edit_id: String,
+    /// What the coach says of the clip now.
+    settings: ClipSettings,
+}
+
+/// Where a clip belongs.
+#[derive(Clone, Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Place {
+    /// Horse.
+    horse: i64,
+    /// Day of the session, `YYYY-MM-DD`; the session is made when there is none.
+    #[schema(value_type = String, format = Date)]
+    date: jiff::civil::Date,
 }
 
 /// When each frame is shown.
@@ -78,46 +96,58 @@ pub struct Sound {
 #[utoipa::path(get, path = "/api/clips/{clip}", params(("clip" = i64, Path,)),
     responses((status = 200, body = ClipView), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn clip(state: State, Path(id): Path<i64>) -> Answer<ClipView> {
-    let (clip, session, horse) = state
+    let (clip, session, horse, first) = state
         .with(move |s| {
             let clip = s.clip(id)?;
-            let session = s.session(clip.session)?;
-            let horse = s.horse(session.horse)?;
-            Ok((clip, session, horse))
+            let session = clip.session.map(|id| s.session(id)).transpose()?;
+            let horse = desk::horse_of(s, &clip)?;
+            let first = s.frame_times(id)?.first().copied().unwrap_or(0);
+            Ok((clip, session, horse, first))
         })
         .await?;
-    let which = if clip.proxy == ProxyState::Ready { "proxy" } else { "original" };
+    let content = &clip.footage.content;
+    let ready = clip.proxy == ProxyState::Ready;
+    // A browser decodes H.264 in MP4 itself; only from 0 on does its clock agree with the file's.
+    let plain = clip.footage.codec == "h264" && first == 0 && clip.footage.file.ends_with(".mp4");
+    let media = match (ready, plain || clip.proxy == ProxyState::Failed) {
+        (true, _) => Some(format!("/media/{content}/proxy")),
+        (false, true) => Some(format!("/media/{content}/original")),
+        (false, false) => None,
+    };
+    let strip = state.store.footage_folder(content).join("filmstrip.jpg");
+    let has_strip = tokio::fs::try_exists(&strip).await.unwrap_or(false);
     Ok(axum::Json(ClipView {
         id,
-        horse: horse.id,
-        horse_name: horse.name,
-        session: session.id,
-        date: session.date,
-        media: format!("/media/{}/{which}", clip.footage.content),
+        horse: horse.as_ref().map(|h| h.id),
+        horse_name: horse.map(|h| h.name),
+        session: clip.session,
+        date: session.map(|s| s.date),
+        media,
+        media_shift_us: if ready { clip.proxy_shift_us } else { 0 },
+        filmstrip: has_strip.then(|| format!("/media/{content}/filmstrip")),
         proxy: clip.proxy.word().to_owned(),
         width: clip.footage.width,
         height: clip.footage.height,
         length_s: clip.length_s,
         frame_rate: clip.footage.frame_rate,
         codec: clip.footage.codec,
-        settings: ClipSettings {
-            slow_factor: clip.settings.slow_factor,
-            rein: clip.settings.rein,
-            asked_lead: clip.settings.asked_lead,
-        },
+        bytes: clip.footage.bytes,
+        recorded: clip.footage.recorded,
+        remark: clip.remark,
         name: clip.name,
     }))
 }
 
-/// Changes what the coach says of a clip. Marks stay as they are.
+/// Changes what the coach says of a clip; it can be undone. Marks stay as they are.
 #[utoipa::path(put, path = "/api/clips/{clip}/settings", params(("clip" = i64, Path,)),
-    request_body = ClipSettings,
+    request_body = SettingsEdit,
     responses((status = 200, body = desk::Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn settings(
     state: State,
     Path(id): Path<i64>,
-    Json(new): Json<ClipSettings>,
+    Json(edit): Json<SettingsEdit>,
 ) -> Answer<desk::Desk> {
+    let new = edit.settings;
     let invalid = |says: String| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", says);
     SlowFactor::new(new.slow_factor).map_err(|e| invalid(e.to_string()))?;
     for (word, what) in [(&new.rein, "rein"), (&new.asked_lead, "lead asked for")] {
@@ -125,15 +155,38 @@ pub async fn settings(
             return Err(invalid(format!("the {what} must be left or right")));
         }
     }
-    let settings =
-        Settings { slow_factor: new.slow_factor, rein: new.rein, asked_lead: new.asked_lead };
+    if new.trim_from_us.zip(new.trim_to_us).is_some_and(|(from, to)| from >= to) {
+        return Err(invalid("the clip must begin before it ends".into()));
+    }
+    if new.note.chars().count() > 4000 {
+        return Err(invalid("a note must stay under 4000 letters".into()));
+    }
+    let settings = new.into();
     state
         .with(move |s| {
-            s.set_settings(id, &settings)?;
-            desk::desk(s, id, false)
+            s.change_settings(id, &edit.edit_id, &settings)?;
+            desk::desk(s, id, true)
         })
         .await
         .map(axum::Json)
+}
+
+/// Puts a clip into the session of a horse on a day.
+#[utoipa::path(put, path = "/api/clips/{clip}/place", params(("clip" = i64, Path,)),
+    request_body = Place,
+    responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn place(
+    state: State,
+    Path(id): Path<i64>,
+    Json(place): Json<Place>,
+) -> Result<StatusCode, Problem> {
+    state
+        .with(move |s| {
+            let session = s.session_on(place.horse, &place.date.to_string())?;
+            s.move_clip(id, session.id)
+        })
+        .await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// Times of all frames.
@@ -159,13 +212,13 @@ pub async fn footfalls(state: State, Path(id): Path<i64>) -> Result<Response, Pr
     let (clip, horse, marks) = state
         .with(move |s| {
             let clip = s.clip(id)?;
-            let horse = s.horse(s.session(clip.session)?.horse)?;
+            let horse = desk::horse_of(s, &clip)?;
             let marks = s.marks(id)?;
             Ok((clip, horse, marks))
         })
         .await?;
     let name = file_name(&clip);
-    let (footfalls, options) = desk::on_true_clock(&clip, &horse, &marks);
+    let (footfalls, options) = desk::on_true_clock(&clip, horse.as_ref(), &marks);
     let header = Header {
         frame_rate: options.frame_rate,
         slow_factor: Some(clip.settings.slow_factor),

@@ -14,6 +14,9 @@ use crate::problem::Problem;
 pub struct Edit {
     /// Name given by the page: an edit sent twice is made once.
     edit_id: String,
+    /// Whether the limbs are named as a clip marked as a mirror image is read.
+    #[serde(default)]
+    mirrored: bool,
     /// Changes.
     changes: Vec<MarkChange>,
 }
@@ -37,7 +40,8 @@ pub async fn desk(state: State, Path(id): Path<i64>) -> Answer<Desk> {
 #[utoipa::path(post, path = "/api/clips/{clip}/edits", params(("clip" = i64, Path,)), request_body = Edit,
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn edit(state: State, Path(id): Path<i64>, Json(edit): Json<Edit>) -> Answer<Desk> {
-    let changes: Vec<Change> = edit.changes.into_iter().map(Into::into).collect();
+    let mirrored = edit.mirrored;
+    let changes: Vec<Change> = edit.changes.into_iter().map(|c| c.in_file(mirrored)).collect();
     state
         .with(move |s| {
             s.edit(id, &edit.edit_id, &changes)?;

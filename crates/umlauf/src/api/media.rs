@@ -24,12 +24,10 @@ pub async fn media(
     let folder = state.store.footage_folder(&content);
     let file = match which.as_str() {
         "proxy" => folder.join("proxy.mp4"),
+        "filmstrip" => folder.join("filmstrip.jpg"),
         "original" => {
-            let wanted = content.clone();
-            let clips = state.with(|store| store.clips()).await?;
-            let clip =
-                clips.into_iter().find(|c| c.footage.content == wanted).ok_or_else(missing)?;
-            folder.join(clip.footage.file)
+            let clips = state.with(move |store| store.clips_of_content(&content)).await?;
+            folder.join(&clips.first().ok_or_else(missing)?.footage.file)
         }
         _ => return Err(missing()),
     };

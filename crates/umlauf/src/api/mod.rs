@@ -1,11 +1,13 @@
 //! The HTTP interface: handlers extract, call the store or the core, and answer.
 
 pub mod analyse;
+pub mod bin;
 pub mod clip;
 pub mod edit;
 pub mod job;
 pub mod media;
 pub mod page;
+pub mod setup;
 pub mod upload;
 pub mod yard;
 
@@ -55,10 +57,19 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(yard::yard))
         .routes(routes!(yard::add_horse))
         .routes(routes!(yard::add_session))
+        .routes(routes!(yard::change_session, bin::remove_session))
+        .routes(routes!(bin::restore_session))
+        .routes(routes!(bin::remove_horse))
+        .routes(routes!(bin::restore_horse))
+        .routes(routes!(bin::restore_clip))
+        .routes(routes!(bin::space))
+        .routes(routes!(bin::empty))
+        .routes(routes!(setup::setup, setup::change))
         .routes(routes!(upload::begin, upload::list))
         .routes(routes!(upload::append, upload::abandon))
         .routes(routes!(upload::finish))
-        .routes(routes!(clip::clip))
+        .routes(routes!(clip::clip, bin::remove_clip))
+        .routes(routes!(clip::place))
         .routes(routes!(clip::settings))
         .routes(routes!(clip::frames))
         .routes(routes!(clip::sound))

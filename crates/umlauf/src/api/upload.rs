@@ -19,8 +19,8 @@ use crate::problem::Problem;
 pub struct NewUpload {
     /// Name given by the page, 8 to 64 letters and digits: the same name goes on where it broke off.
     id: String,
-    /// Session the clip is for.
-    session: i64,
+    /// Session the clip is for; without one it waits to be sorted.
+    session: Option<i64>,
     /// The file's name.
     name: String,
     /// The file's size.
@@ -33,7 +33,7 @@ pub struct UploadView {
     /// Name.
     pub id: String,
     /// Session.
-    pub session: i64,
+    pub session: Option<i64>,
     /// File name.
     pub name: String,
     /// Size.
@@ -163,5 +163,5 @@ pub async fn finish(state: State, Path(id): Path<String>) -> Answer<Added> {
     let path = state.store.upload_file(&id);
     let taken = intake(&state, upload.session, &upload.name, &path).await;
     state.with(move |s| s.end_upload(&id)).await?;
-    Ok(axum::Json(Added { id: taken? }))
+    Ok(axum::Json(Added { id: taken?.clip() }))
 }

@@ -1,8 +1,9 @@
 //! Horses, their sessions and clips.
 
+use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use umlauf_store::clip::Clip;
-use umlauf_store::yard::{Horse, Session};
+use umlauf_store::yard::{About, Horse, Session};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
@@ -31,6 +32,12 @@ pub struct ClipLine {
     pub wheel: Option<Wheel>,
     /// Findings that ask for attention.
     pub faults: usize,
+    /// Day on which it was filmed, when the camera noted it.
+    pub recorded_on: Option<String>,
+    /// What there is to say of the file.
+    pub remark: String,
+    /// Address of its filmstrip, when it is made.
+    pub filmstrip: Option<String>,
 }
 
 /// A session with its clips.
@@ -42,6 +49,12 @@ pub struct SessionLine {
     pub date: String,
     /// The coach's words.
     pub note: String,
+    /// Who rode.
+    pub rider: String,
+    /// Where.
+    pub arena: String,
+    /// Footing.
+    pub surface: String,
     /// Clips.
     pub clips: Vec<ClipLine>,
 }
@@ -68,6 +81,8 @@ pub struct Yard {
     pub headline: String,
     /// Horses by name.
     pub horses: Vec<HorseLine>,
+    /// Footage that waits to be told its horse.
+    pub unsorted: Vec<ClipLine>,
 }
 
 /// A new horse.
@@ -83,16 +98,36 @@ pub struct NewHorse {
     gaited: bool,
 }
 
-/// A new session.
+/// A session, new or changed.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct NewSession {
+pub struct SessionForm {
     /// `YYYY-MM-DD`.
     #[schema(value_type = String, format = Date)]
     date: jiff::civil::Date,
     /// The coach's words.
     #[serde(default)]
     note: String,
+    /// Who rode.
+    #[serde(default)]
+    rider: String,
+    /// Where.
+    #[serde(default)]
+    arena: String,
+    /// Footing.
+    #[serde(default)]
+    surface: String,
+}
+
+impl SessionForm {
+    fn about(&self) -> About {
+        About {
+            note: self.note.clone(),
+            rider: self.rider.clone(),
+            arena: self.arena.clone(),
+            surface: self.surface.clone(),
+        }
+    }
 }
 
 /// The number of something new.
@@ -117,17 +152,30 @@ pub async fn add_horse(state: State, Json(new): Json<NewHorse>) -> Answer<Added>
 }
 
 /// Adds a session of a horse.
-#[utoipa::path(post, path = "/api/horses/{horse}/sessions", request_body = NewSession,
+#[utoipa::path(post, path = "/api/horses/{horse}/sessions", request_body = SessionForm,
     params(("horse" = i64, Path,)),
     responses((status = 200, body = Added), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn add_session(
     state: State,
     Path(horse): Path<i64>,
-    Json(new): Json<NewSession>,
+    Json(new): Json<SessionForm>,
 ) -> Answer<Added> {
     let session =
-        state.with(move |s| s.add_session(horse, &new.date.to_string(), &new.note)).await?;
+        state.with(move |s| s.add_session(horse, &new.date.to_string(), &new.about())).await?;
     Ok(axum::Json(Added { id: session.id }))
+}
+
+/// Changes what is said of a session.
+#[utoipa::path(put, path = "/api/sessions/{session}", request_body = SessionForm,
+    params(("session" = i64, Path,)),
+    responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn change_session(
+    state: State,
+    Path(id): Path<i64>,
+    Json(form): Json<SessionForm>,
+) -> Result<StatusCode, Problem> {
+    state.with(move |s| s.change_session(id, &form.date.to_string(), &form.about())).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 fn read(store: &Store) -> Result<Yard, StoreError> {
@@ -141,7 +189,10 @@ fn read(store: &Store) -> Result<Yard, StoreError> {
         let Horse { id, name, withers_m, gaited } = horse;
         lines.push(HorseLine { id, name, withers_m, gaited, sessions });
     }
-    Ok(Yard { headline: headline(&lines), horses: lines })
+    let unsorted = clips.iter().filter(|c| c.session.is_none());
+    let unsorted =
+        unsorted.map(|c| clip_line(store, c, None)).collect::<Result<Vec<_>, StoreError>>()?;
+    Ok(Yard { headline: headline(&lines, unsorted.len()), horses: lines, unsorted })
 }
 
 fn session_line(
@@ -150,16 +201,19 @@ fn session_line(
     horse: &Horse,
     clips: &[Clip],
 ) -> Result<SessionLine, StoreError> {
-    let own = clips.iter().filter(|c| c.session == session.id);
+    let own = clips.iter().filter(|c| c.session == Some(session.id));
     Ok(SessionLine {
         id: session.id,
         date: session.date.clone(),
-        note: session.note.clone(),
-        clips: own.map(|c| clip_line(store, c, horse)).collect::<Result<_, StoreError>>()?,
+        note: session.about.note.clone(),
+        rider: session.about.rider.clone(),
+        arena: session.about.arena.clone(),
+        surface: session.about.surface.clone(),
+        clips: own.map(|c| clip_line(store, c, Some(horse))).collect::<Result<_, StoreError>>()?,
     })
 }
 
-fn clip_line(store: &Store, clip: &Clip, horse: &Horse) -> Result<ClipLine, StoreError> {
+fn clip_line(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<ClipLine, StoreError> {
     let marks = store.marks(clip.id)?;
     let analysis = desk::analyse(clip, horse, &marks);
     let mut wheels = desk::wheels(&analysis);
@@ -178,12 +232,32 @@ fn clip_line(store: &Store, clip: &Clip, horse: &Horse) -> Result<ClipLine, Stor
         }),
         faults: document.findings.iter().filter(|f| f.fault).count(),
         headline: document.headline,
+        recorded_on: clip.footage.recorded.as_deref().and_then(day),
+        remark: clip.remark.clone(),
+        filmstrip: store
+            .footage_folder(&clip.footage.content)
+            .join("filmstrip.jpg")
+            .exists()
+            .then(|| format!("/media/{}/filmstrip", clip.footage.content)),
         wheel: longest.map(|k| wheels.swap_remove(k)),
     })
 }
 
-/// What needs the coach: clips not timed yet come first, faults next.
-fn headline(horses: &[HorseLine]) -> String {
+/// The day of a camera's time stamp: the day where it was filmed when the stamp says how far from
+/// universal time that is, else the day in universal time.
+pub fn day(stamp: &str) -> Option<String> {
+    let date: jiff::civil::Date = stamp.get(..10)?.parse().ok()?;
+    // Cameras whose clock was never set write such dates.
+    (date.year() >= 2000).then(|| date.to_string())
+}
+
+/// What needs the coach: unsorted footage and clips not timed yet come first, faults next.
+fn headline(horses: &[HorseLine], unsorted: usize) -> String {
+    if unsorted > 0 {
+        let clips =
+            if unsorted == 1 { "1 new clip".into() } else { format!("{unsorted} new clips") };
+        return format!("{clips}: whose footage is it?");
+    }
     if horses.is_empty() {
         return "No horse yet: add the first one, then a session and a clip.".into();
     }

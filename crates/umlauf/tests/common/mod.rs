@@ -154,7 +154,8 @@ pub mod http {
     fn unchunked(mut from: &[u8]) -> Vec<u8> {
         let mut out = Vec::new();
         while let Some(end) = from.windows(2).position(|w| w == b"\r\n") {
-            let size = usize::from_str_radix(&String::from_utf8_lossy(&from[..end]), 16).unwrap();
+            let size = usize::from_str_radix(&String::from_utf8_lossy(&from[..end]), 16)
+                .expect("a chunk's size");
             if size == 0 {
                 break;
             }

@@ -9,5 +9,7 @@ export const LANE_Y = [0.5, 1.5, 2.5, 3.5].map((n, k) => n * LANE + (k > 1 ? APA
 export const LANES = 4 * LANE + APART;
 export const SOUND_TOP = LANES_TOP + LANES + 3;
 export const SOUND = 22;
-export const AXIS_TOP = SOUND_TOP + SOUND;
+export const FILM_TOP = SOUND_TOP + SOUND + 1;
+export const FILM = 27;
+export const AXIS_TOP = FILM_TOP + FILM;
 export const HEIGHT = AXIS_TOP + 17;

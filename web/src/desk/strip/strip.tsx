@@ -6,6 +6,8 @@ import type { FrameClock } from "../frame-clock";
 import type { Marking } from "../marking";
 import { Axis } from "./axis";
 import { Bouts } from "./bouts";
+import { Filmstrip } from "./filmstrip";
+import { Outside } from "./outside";
 import { HeldStances, Playhead } from "./playhead";
 import { LaneLabels } from "./lane-labels";
 import { Lanes } from "./lanes";
@@ -21,13 +23,14 @@ type Props = {
   marking: Marking;
   view: View;
   sound: Schemas["Sound"] | null;
+  filmstrip: string | null;
   slow: number;
 };
 
 const LABELS = 76;
 
 /** Time to the right: bouts above, four lanes of stances, sound and seconds below. */
-export function Strip({ clock, store, state, marking, view, sound, slow }: Props) {
+export function Strip({ clock, store, state, marking, view, sound, filmstrip, slow }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1000);
   useEffect(() => {
@@ -65,7 +68,9 @@ export function Strip({ clock, store, state, marking, view, sound, slow }: Props
         <g transform={`translate(0 ${SOUND_TOP})`}>
           <Sound sound={sound} view={view} width={width} />
         </g>
+        {filmstrip && <Filmstrip source={filmstrip} view={view} width={width} />}
         <Axis view={view} x={x} slow={slow} />
+        <Outside settings={state.desk.settings} x={x} width={width} />
         <Playhead clock={clock} x={x} />
       </svg>
     </section>

@@ -1,0 +1,54 @@
+//! Choices that hold for the whole yard, and files of the watched folder that were looked at.
+
+use rusqlite::{OptionalExtension as _, params};
+
+use crate::{Store, StoreError};
+
+impl Store {
+    /// A choice by its key.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn choice(&self, key: &str) -> Result<Option<String>, StoreError> {
+        let sql = "SELECT value FROM choice WHERE key = ?1";
+        Ok(self.lock().query_row(sql, [key], |r| r.get(0)).optional()?)
+    }
+
+    /// Keeps a choice; `None` forgets it.
+    ///
+    /// # Errors
+    /// [`StoreError::Full`].
+    pub fn set_choice(&self, key: &str, value: Option<&str>) -> Result<(), StoreError> {
+        let connection = self.lock();
+        match value {
+            Some(value) => connection.execute(
+                "INSERT INTO choice VALUES (?1, ?2) ON CONFLICT DO UPDATE SET value = ?2",
+                params![key, value],
+            )?,
+            None => connection.execute("DELETE FROM choice WHERE key = ?1", [key])?,
+        };
+        Ok(())
+    }
+
+    /// Whether a file of this size and time was looked at before.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn file_seen(&self, path: &str, bytes: u64, changed: i64) -> Result<bool, StoreError> {
+        let sql = "SELECT 1 FROM seen_file WHERE path = ?1 AND bytes = ?2 AND changed = ?3";
+        let row = self.lock().query_row(sql, params![path, bytes, changed], |_| Ok(()));
+        Ok(row.optional()?.is_some())
+    }
+
+    /// Notes that a file was looked at.
+    ///
+    /// # Errors
+    /// [`StoreError::Full`].
+    pub fn note_file(&self, path: &str, bytes: u64, changed: i64) -> Result<(), StoreError> {
+        self.lock().execute(
+            "INSERT OR REPLACE INTO seen_file VALUES (?1, ?2, ?3)",
+            params![path, bytes, changed],
+        )?;
+        Ok(())
+    }
+}

@@ -1,0 +1,44 @@
+//! Choices for the whole yard.
+
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::{Answer, Json, State};
+use crate::problem::Problem;
+use crate::watch;
+
+/// Choices for the whole yard.
+#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Setup {
+    /// Folder on the server's machine whose new footage comes in by itself.
+    pub watched_folder: Option<String>,
+}
+
+/// Choices for the whole yard.
+#[utoipa::path(get, path = "/api/setup", responses((status = 200, body = Setup)))]
+pub async fn setup(state: State) -> Answer<Setup> {
+    let watched_folder = state.with(|s| s.choice(watch::FOLDER)).await?;
+    Ok(axum::Json(Setup { watched_folder }))
+}
+
+/// Changes the choices.
+#[utoipa::path(put, path = "/api/setup", request_body = Setup,
+    responses((status = 200, body = Setup), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
+    let folder = new.watched_folder.as_deref().map(str::trim).filter(|f| !f.is_empty());
+    if let Some(folder) = folder
+        && !tokio::fs::metadata(folder).await.is_ok_and(|m| m.is_dir())
+    {
+        return Err(Problem::new(
+            StatusCode::UNPROCESSABLE_ENTITY,
+            "invalid",
+            format!("there is no folder {folder} on this machine; make it first, or give another"),
+        ));
+    }
+    let keep = folder.map(str::to_owned);
+    state.with(move |s| s.set_choice(watch::FOLDER, keep.as_deref())).await?;
+    state.watch.notify_one();
+    setup(state).await
+}

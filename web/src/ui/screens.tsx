@@ -1,0 +1,27 @@
+import { NavLink } from "react-router";
+
+const SCREENS = [
+  { to: "/", name: "Yard" },
+  { to: "/filming", name: "Filming" },
+  { to: "/setup", name: "Setup" },
+];
+
+/** The way from screen to screen: a line of words. */
+export function Screens() {
+  return (
+    <nav aria-label="Screens" className="flex gap-4 text-sm">
+      <span className="text-soft">Umlauf</span>
+      {SCREENS.map(({ to, name }) => (
+        <NavLink
+          key={to}
+          to={to}
+          className={({ isActive }) =>
+            `underline-offset-4 ${isActive ? "text-ink font-medium" : "text-clay underline"}`
+          }
+        >
+          {name}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
