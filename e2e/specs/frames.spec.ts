@@ -1,25 +1,7 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 
 import { frame, shown } from "./desk";
-
-/** Reads the frame number painted into the picture: twelve squares, the lowest bit on the left. */
-async function painted(page: Page): Promise<number> {
-  return page.evaluate(() => {
-    const video = document.querySelector("video");
-    if (!video) return -1;
-    const canvas = document.createElement("canvas");
-    [canvas.width, canvas.height] = [1280, 720];
-    const context = canvas.getContext("2d", { willReadFrequently: true });
-    if (!context) return -1;
-    context.drawImage(video, 0, 0, 1280, 720);
-    let number = 0;
-    for (let bit = 0; bit < 12; bit++) {
-      const pixel = context.getImageData(bit * 80 + 40, 340, 1, 1).data;
-      if ((pixel[0] ?? 0) > 128) number |= 1 << bit;
-    }
-    return number;
-  });
-}
+import { lottery, painted } from "./painted";
 
 test("single-frame steps show exactly the neighbour, each way", async ({ page }) => {
   const file = process.env.UMLAUF_COUNTING_CLIP ?? "";
@@ -53,12 +35,7 @@ test("single-frame steps show exactly the neighbour, each way", async ({ page })
     expect(await painted(page)).toBe(want - 1);
   };
 
-  // A fixed sequence of pseudo-random places (a small linear congruential generator).
-  let seed = 20_261;
-  const random = (n: number) => {
-    seed = (seed * 1_103_515_245 + 12_345) % 2 ** 31;
-    return seed % n;
-  };
+  const random = lottery(20_261);
   for (let k = 0; k < 30; k++) {
     const strip = page.getByRole("application");
     const box = await strip.boundingBox();

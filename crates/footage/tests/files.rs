@@ -65,7 +65,12 @@ async fn bad_files_are_refused_in_words() {
     std::fs::write(at("letter.mp4"), "Dear coach, this is not a video.").unwrap();
     std::fs::write(at("empty.mp4"), "").unwrap();
     ffmpeg(&["-f", "lavfi", "-i", "sine=440:duration=1", "-c:a", "aac"], &at("sound.m4a"));
+    let junk = std::fs::File::create(at("sparse.mp4")).unwrap();
+    junk.set_len(2 << 30).unwrap();
+    std::fs::write(at("list.mp4"), "#EXTM3U\n#EXTINF:5,\n/etc/hostname\n").unwrap();
     for (name, wanted) in [
+        ("sparse.mp4", "not a video that can be read"),
+        ("list.mp4", "not a video that can be read"),
         ("letter.mp4", "not a video that can be read"),
         ("empty.mp4", "not a video that can be read"),
         ("sound.m4a", "holds no frames"),

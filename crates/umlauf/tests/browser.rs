@@ -15,12 +15,22 @@ fn the_page_does_its_work_in_chromium() {
     }
     let folder = tempfile::tempdir().expect("a folder");
     let clip = folder.path().join("counting.mp4");
-    common::counting_clip(&clip, 480, 120);
+    common::counting_clip(&clip, 1280, 480, 120);
     let program = Program::start(&["demo"], &folder.path().join("yard"));
+    let set: Vec<serde_json::Value> = common::footage_set::good(folder.path())
+        .iter()
+        .map(|file| {
+            let id = program.send_file(&file.path, None).expect("it comes in");
+            let name = file.path.file_name().expect("a name").to_string_lossy();
+            serde_json::json!({"clip": id, "name": name, "rotation": file.rotation, "first": file.first})
+        })
+        .collect();
+    program.wait_for_jobs(std::time::Duration::from_secs(300));
     let status = Command::new("npx")
         .args(["playwright", "test"])
         .current_dir(root().join("e2e"))
         .env("UMLAUF_URL", &program.url)
+        .env("UMLAUF_SET", serde_json::Value::from(set).to_string())
         .env("UMLAUF_COUNTING_CLIP", Path::new(&clip))
         .status()
         .expect("npx runs");

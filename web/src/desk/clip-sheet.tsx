@@ -33,8 +33,8 @@ export function ClipSheet({ clip, clock, store, settings }: Props) {
         />
         filmed as a mirror image: turn it back, left is right
       </label>
-      <div className="flex items-center gap-2">
-        <span className="grow">
+      <div className="flex flex-wrap items-center gap-x-2 whitespace-nowrap">
+        <span className="w-full">
           {typeof from === "number" ? `Begins at ${at(from)}` : "Begins with the file"},{" "}
           {typeof to === "number" ? `ends at ${at(to)}` : "ends with it"}.
         </span>
@@ -44,16 +44,12 @@ export function ClipSheet({ clip, clock, store, settings }: Props) {
         <Button plain onClick={() => set({ trim_to_us: clock.now() })}>
           end here <kbd className="text-soft font-mono text-xs">2</kbd>
         </Button>
+        {(typeof from === "number" || typeof to === "number") && (
+          <Button plain onClick={() => set({ trim_from_us: null, trim_to_us: null })}>
+            use all of it
+          </Button>
+        )}
       </div>
-      {(typeof from === "number" || typeof to === "number") && (
-        <Button
-          plain
-          className="self-start"
-          onClick={() => set({ trim_from_us: null, trim_to_us: null })}
-        >
-          use the whole clip
-        </Button>
-      )}
       <Note note={settings.note ?? ""} onChange={(note) => set({ note })} />
       <Remove clip={clip} />
     </div>

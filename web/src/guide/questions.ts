@@ -26,7 +26,7 @@ export const halfFrame = (rate: number) => 500 / rate;
 export const QUESTIONS: readonly Question[] = [
   {
     ask: "Gait, tempo, which lead",
-    camera: { x: -2, y: 30 },
+    camera: { x: -4, y: 30 },
     track: LONG_SIDE,
     still: false,
     rate: 30,
@@ -35,7 +35,7 @@ export const QUESTIONS: readonly Question[] = [
   },
   {
     ask: "Three beats or four, air, how a diagonal lands",
-    camera: { x: -2, y: 30 },
+    camera: { x: -4, y: 30 },
     track: LONG_SIDE,
     still: false,
     rate: 120,
@@ -44,7 +44,7 @@ export const QUESTIONS: readonly Question[] = [
   },
   {
     ask: "Flying changes: clean, late, how much",
-    camera: { x: -2, y: 30 },
+    camera: { x: -4, y: 30 },
     track: [
       { x: 19, y: 8 },
       { x: 2.5, y: 52 },
@@ -56,7 +56,7 @@ export const QUESTIONS: readonly Question[] = [
   },
   {
     ask: "Longer or quicker: stride length",
-    camera: { x: -2, y: 30 },
+    camera: { x: -4, y: 30 },
     track: LONG_SIDE,
     still: true,
     rate: 60,
@@ -78,7 +78,7 @@ export const QUESTIONS: readonly Question[] = [
   },
   {
     ask: "Halts: square, which limb is behind",
-    camera: { x: -2, y: 33 },
+    camera: { x: -4, y: 33 },
     track: [
       { x: 10, y: 10 },
       { x: 10, y: 30 },

@@ -54,13 +54,13 @@ impl Drop for Program {
     }
 }
 
-/// A clip with its frame number painted in it: twelve squares of 80 pixels, the lowest bit on the
-/// left.
-pub fn counting_clip(into: &Path, frames: u32, rate: u32) {
-    const CELL: usize = 80;
-    let (w, h) = (1280usize, 720usize);
+/// A clip with its frame number painted in it: twelve squares a sixteenth of the picture wide, the
+/// lowest bit on the left, their middle just above the picture's.
+pub fn counting_clip(into: &Path, width: usize, frames: u32, rate: u32) {
+    let (w, h, cell) = (width, width * 9 / 16, width / 16);
+    let size = format!("{w}x{h}");
     let mut ffmpeg = Command::new("ffmpeg")
-        .args(["-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "gray", "-s", "1280x720"])
+        .args(["-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "gray", "-s", &size])
         .args(["-framerate", &rate.to_string(), "-i", "-"])
         .args(["-c:v", "libx264", "-preset", "ultrafast", "-crf", "20", "-pix_fmt", "yuv420p"])
         .arg(into)
@@ -70,9 +70,10 @@ pub fn counting_clip(into: &Path, frames: u32, rate: u32) {
     let mut pipe = ffmpeg.stdin.take().expect("its input");
     for frame in 0..frames {
         let mut picture = vec![128u8; w * h];
-        for y in 300..300 + CELL {
-            for x in 0..12 * CELL {
-                let bit = (frame >> (x / CELL)) & 1;
+        let top = h / 2 - cell * 3 / 4;
+        for y in top..top + cell {
+            for x in 0..12 * cell {
+                let bit = (frame >> (x / cell)) & 1;
                 picture[y * w + x] = if bit == 1 { 235 } else { 16 };
             }
         }
@@ -163,5 +164,71 @@ pub mod http {
             from = &from[end + 4 + size..];
         }
         out
+    }
+}
+
+pub mod footage_set;
+
+impl Program {
+    /// Sends a file as the page does, in pieces; gives the clip's number or the refusal's words.
+    pub fn send_file(&self, path: &Path, session: Option<i64>) -> Result<i64, String> {
+        use std::io::Read as _;
+        let mut file = std::fs::File::open(path).expect("the file");
+        let bytes = file.metadata().expect("its size").len();
+        let id = format!("t{:016x}", bytes ^ (path.as_os_str().len() as u64) << 40);
+        let begin = serde_json::json!({"id": id, "session": session, "bytes": bytes,
+                                       "name": path.file_name().expect("a name").to_string_lossy()});
+        let begun = http::post(&format!("{}/api/uploads", self.url), &begin);
+        assert_eq!(begun.status, 200, "{}", begun.text);
+        let mut sent = 0;
+        let mut piece = vec![0; 16 << 20];
+        while sent < bytes {
+            let n = file.read(&mut piece).expect("read");
+            let url = format!("{}/api/uploads/{id}?from={sent}", self.url);
+            let answer = http::put(&url, &piece[..n]);
+            assert_eq!(answer.status, 200, "{}", answer.text);
+            sent += n as u64;
+        }
+        let finish = format!("{}/api/uploads/{id}/finish", self.url);
+        let answer = http::post(&finish, &serde_json::json!(null));
+        if answer.status == 200 {
+            Ok(answer.json()["id"].as_i64().expect("a number"))
+        } else {
+            Err(answer.json()["detail"].as_str().expect("words").to_owned())
+        }
+    }
+
+    /// Waits until nothing is being made any more.
+    pub fn wait_for_jobs(&self, most: std::time::Duration) {
+        let began = std::time::Instant::now();
+        loop {
+            let jobs = http::get(&format!("{}/api/jobs", self.url)).json();
+            let open = jobs.as_array().expect("jobs").iter().filter(|j| {
+                let state = j["state"].as_str();
+                state == Some("waiting") || state == Some("running")
+            });
+            if open.count() == 0 {
+                return;
+            }
+            assert!(began.elapsed() < most, "the work does not end: {jobs}");
+            std::thread::sleep(std::time::Duration::from_millis(200));
+        }
+    }
+
+    /// Memory of the program now, KiB.
+    pub fn memory_kib(&self) -> u64 {
+        self.status("VmRSS:")
+    }
+
+    /// Most memory the program ever had, KiB.
+    pub fn peak_memory_kib(&self) -> u64 {
+        self.status("VmHWM:")
+    }
+
+    fn status(&self, key: &str) -> u64 {
+        let text = std::fs::read_to_string(format!("/proc/{}/status", self.child.id()))
+            .expect("the system's word");
+        let line = text.lines().find_map(|l| l.strip_prefix(key)).expect("a line");
+        line.trim().trim_end_matches(" kB").parse().expect("a number")
     }
 }
