@@ -65,6 +65,7 @@ clips:
 bench: page e2e/node_modules/.package-lock.json
 	scripts/need.sh ffmpeg chromium
 	cargo bench --workspace --locked
+	cargo test --release --locked -p umlauf --test footage_bench -- --ignored --nocapture --test-threads 1
 
 clean:
 	rm -rf target web/dist web/node_modules e2e/node_modules demo-yard

@@ -11,7 +11,7 @@ test("single-frame steps show exactly the neighbour, each way", async ({ page })
   await page.getByRole("button", { name: "Save" }).click();
   await page.getByLabel("What was ridden").fill("A counting clip");
   await page.getByRole("button", { name: "Add session" }).click();
-  await page.getByLabel("Footage files").setInputFiles(file);
+  await page.getByLabel("Footage files", { exact: true }).setInputFiles(file);
   await page.getByRole("link", { name: /^counting/ }).click();
   await shown(page);
 
@@ -57,7 +57,7 @@ test("a file that is not footage is refused in words and leaves nothing", async 
   await page.goto("/");
   const row = page.getByRole("listitem").filter({ hasText: "Kiebitz" }).first();
   await row.getByRole("button", { name: /session/ }).click();
-  await page.getByLabel("Footage files").setInputFiles({
+  await page.getByLabel("Footage files", { exact: true }).setInputFiles({
     name: "letter.mp4",
     mimeType: "video/mp4",
     buffer: Buffer.from("Dear coach, this is not a video."),

@@ -13,8 +13,10 @@ export class FrameClock {
   private listeners = new Set<() => void>();
   private callback = 0;
   private fallback = 0;
+  /** Frame to go to, until it is on screen. */
   private wanted: number | null = null;
-  private seeking = false;
+  /** Frame that the seek under way goes to. */
+  private aim: number | null = null;
   private state: FrameState = { frame: 0, playing: false, rate: 1, ready: false };
 
   constructor(times: readonly number[]) {
@@ -33,16 +35,19 @@ export class FrameClock {
   attach(video: HTMLVideoElement, shift = 0): () => void {
     this.video = video;
     this.shift = shift;
-    this.seeking = false;
+    this.aim = null;
     const show = () => {
       video.playbackRate = this.state.rate;
       this.wanted = this.state.frame;
       this.seek();
     };
     const onSeeked = () => {
-      this.seeking = false;
-      // A seek within the frame on screen brings no new frame.
+      const aimed = this.aim;
+      this.aim = null;
       clearTimeout(this.fallback);
+      // The coach went on while the seek was under way.
+      if (this.wanted !== null && this.wanted !== aimed) return this.seek();
+      // A seek within the frame on screen brings no new frame.
       this.fallback = window.setTimeout(() => {
         if (!this.state.playing && this.video)
           this.arrived(this.video.currentTime * 1e6 + shift, true);
@@ -89,7 +94,7 @@ export class FrameClock {
       this.set({ frame: this.wanted });
       return;
     }
-    if (!this.seeking) this.seek();
+    if (this.aim === null) this.seek();
   }
 
   /** Goes to the frame on screen at a time, µs. */
@@ -119,7 +124,10 @@ export class FrameClock {
   private seek(): void {
     const video = this.video;
     if (!video || this.wanted === null) return;
-    this.seeking = true;
+    this.aim = this.wanted;
+    // A seek that never ends (a stalled connection) is tried again.
+    clearTimeout(this.fallback);
+    this.fallback = window.setTimeout(() => this.seek(), STALLED_MS);
     video.currentTime = (middleOf(this.times, this.wanted) - this.shift) / 1e6;
   }
 
@@ -130,7 +138,7 @@ export class FrameClock {
     this.set({ frame, ready: true });
     if (this.state.playing || this.wanted === null) return;
     if (this.wanted === frame) this.wanted = null;
-    else if (!this.seeking) this.seek();
+    else if (this.aim === null) this.seek();
   }
 
   private set(change: Partial<FrameState>): void {
@@ -141,6 +149,9 @@ export class FrameClock {
     for (const listener of this.listeners) listener();
   }
 }
+
+/** A seek that takes this long has stalled, ms. */
+const STALLED_MS = 1500;
 
 export type FrameState = {
   /** Place of the frame on screen in the list of times. */

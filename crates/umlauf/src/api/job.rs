@@ -1,7 +1,8 @@
 //! Background work: seen, cancelled, tried again.
 
 use serde::Serialize;
-use umlauf_store::job::{Job, JobState};
+use umlauf_store::clip::ProxyState;
+use umlauf_store::job::{Job, JobKind, JobState};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
@@ -72,7 +73,15 @@ pub async fn cancel(state: State, Path(id): Path<i64>) -> Answer<JobLine> {
 #[utoipa::path(post, path = "/api/jobs/{job}/retry", params(("job" = i64, Path,)),
     responses((status = 200, body = JobLine), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn retry(state: State, Path(id): Path<i64>) -> Answer<JobLine> {
-    let steered = state.with(move |s| line(s, s.steer_job(id, false)?)).await?;
+    let steered = state
+        .with(move |s| {
+            let job = s.steer_job(id, false)?;
+            if job.kind == JobKind::Proxy {
+                s.set_proxy(job.clip, ProxyState::Pending, 0)?;
+            }
+            line(s, job)
+        })
+        .await?;
     state.work.notify_one();
     Ok(axum::Json(steered))
 }

@@ -173,7 +173,8 @@ pub fn good(folder: &Path) -> Vec<Good> {
         out.push(Good { path, rotation, first });
     };
     let turn = |tag| ["-i", whole, "-c", "copy", "-metadata:s:v:0", tag];
-    copy("rotated-90.mov", 90, 0, &turn("rotate=90"));
+    // This tag turns counter-clockwise when it is copied.
+    copy("rotated-90.mov", 270, 0, &turn("rotate=90"));
     copy("rotated-180.mp4", 180, 0, &turn("rotate=180"));
     // An edit list hides the frames before the cut, which decoding still needs.
     copy("edit-list.mp4", 0, 15, &["-ss", "0.5", "-i", whole, "-c", "copy"]);
