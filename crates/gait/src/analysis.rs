@@ -3,6 +3,7 @@
 use crate::bout;
 use crate::canter::{self, CanterBeats};
 use crate::classify::{Gait, Label};
+use crate::drift::{self, Drift};
 use crate::evenness;
 use crate::finding::{self, Finding};
 use crate::footfall::Footfall;
@@ -94,6 +95,8 @@ pub struct BoutFigures {
     pub lead_verdict: Option<LeadVerdict>,
     /// Stride duration and tempo.
     pub tempo: Option<Tempo>,
+    /// Slow drift of tempo.
+    pub drift: Option<Drift>,
     /// Spread of stride durations.
     pub regularity: Option<Regularity>,
     /// Circular mean phases, by [`Limb::index`].
@@ -225,6 +228,7 @@ fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures 
         confidence: bout.confidence,
         lead_verdict: lead_verdict(label, options),
         tempo,
+        drift: drift::drift(strides, limits),
         regularity: regularity::regularity(&durations, timing),
         phases: Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
         lap: symmetrical
@@ -288,6 +292,7 @@ fn reasons(b: &BoutFigures, strides: &[Stride], timed: bool) -> Vec<(&'static st
         "regularity_cv_pct",
         if timed { Why::TooFewStrides } else { Why::NoTimingError },
     );
+    say(b.drift.is_none(), "drift_per_min", Why::TooFewStrides);
     say(
         b.lead_verdict.is_none(),
         "lead_verdict",
@@ -332,7 +337,6 @@ fn reasons(b: &BoutFigures, strides: &[Stride], timed: bool) -> Vec<(&'static st
     say(b.froude.is_none(), "froude", size);
     say(b.relative_stride_length.is_none(), "relative_stride_length", size);
     for key in [
-        "drift_per_min",
         "overtrack_m",
         "tracks",
         "shoulder_angle_deg",

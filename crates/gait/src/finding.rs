@@ -3,6 +3,7 @@
 use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Options};
 use crate::canter::BeatClass;
 use crate::classify::Gait;
+use crate::drift::Drift;
 use crate::limb::Side;
 use crate::regularity::Regularity;
 use crate::uncertainty::Estimate;
@@ -84,6 +85,11 @@ pub enum Kind {
         /// Lateral advanced placement.
         lap: Estimate,
     },
+    /// The tempo drifts.
+    Drift {
+        /// The figures.
+        drift: Drift,
+    },
     /// A walk of four even beats.
     EvenWalk {
         /// RMS of the four gaps against 25 %, per cent of the stride.
@@ -146,6 +152,9 @@ pub fn findings(analysis: &Analysis, options: &Options) -> Vec<Finding> {
         leads(bout, &mut add);
         beats(bout, options, &mut add);
         symmetry(bout, options, &mut add);
+        if let Some(drift) = bout.drift.filter(|d| d.flagged) {
+            add(Kind::Drift { drift }, Sure::Clear);
+        }
         steadiness(bout, options, &mut add);
         if let Some(air) = bout.suspension {
             let sure = if air.phases.is_some() { Sure::Clear } else { Sure::CannotTell };

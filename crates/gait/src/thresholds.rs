@@ -49,6 +49,9 @@ pub struct Thresholds {
     pub duplicate_share: f64,
     /// A stretch without strides this many strides long cuts a bout (project default).
     pub gap_strides: f64,
+    /// Drift of tempo over a bout, share of its mean, from which it is flagged when its interval
+    /// excludes 0 (project default).
+    pub drift_share: f64,
     /// Left–right stance difference in per cent from which the screen speaks of it, when its
     /// interval excludes 0 (project default).
     pub stance_asymmetry_pct: f64,
@@ -78,6 +81,7 @@ impl Default for Thresholds {
             duplicate_s: 0.25,
             duplicate_share: 0.35,
             gap_strides: 2.5,
+            drift_share: 0.03,
             stance_asymmetry_pct: 6.0,
         }
     }

@@ -160,6 +160,9 @@ fn clause(kind: &Kind) -> String {
         Kind::BeatsUntold { .. } => "three beats or four not to be told".into(),
         Kind::LateralWalk { .. } => "drifting towards a lateral walk".into(),
         Kind::DiagonalWalk { .. } => "drifting towards a diagonal walk".into(),
+        Kind::Drift { drift } => {
+            format!("the tempo drifting by {:+.0} %", 100.0 * drift.total_share)
+        }
         Kind::EvenWalk { .. } => "four even beats".into(),
         Kind::Diagonals { .. } => "in diagonal pairs".into(),
         Kind::Steadiness { band, .. } => band.map_or("", band_word).into(),
@@ -273,6 +276,19 @@ pub fn say(finding: &Finding) -> Said {
             said.says = "The fore follows the hind of its side late; even is 25 %.".into();
             said.figure = percent(lap);
             said.try_next = vec!["Slow him until he thinks about each step, then let him grow."];
+        }
+        Kind::Drift { drift } => {
+            said.code = "tempo-drift";
+            said.title = "The tempo drifts".into();
+            said.says = format!(
+                "He gets {} by {:.0} % over this bout, too slowly to be felt.",
+                if drift.per_min > 0.0 { "quicker" } else { "slower" },
+                100.0 * drift.total_share.abs()
+            );
+            let (lo, hi) = drift.ci95;
+            said.figure = format!("{:+.1} ({lo:+.1} to {hi:+.1}) /min a minute", drift.per_min);
+            said.try_next =
+                vec!["Ride to a click at the target tempo, both reins, straight and corners."];
         }
         Kind::EvenWalk { rms_pct } => {
             said.code = "even-walk";

@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use serde_json::Value;
-use umlauf_gait::{phase, regularity, uncertainty};
+use umlauf_gait::{phase, regularity, trend, uncertainty};
 
 fn fixture() -> Value {
     serde_json::from_str(include_str!("fixtures/statistics.json")).unwrap()
@@ -50,4 +50,19 @@ fn quantiles_equal_scipys() {
         let (dof, p) = (case["dof"].as_f64().unwrap(), case["p"].as_f64().unwrap());
         close(regularity::chi_squared_quantile(dof, p).unwrap(), &case["x"]);
     }
+}
+
+#[test]
+fn theil_sen_slopes_and_their_intervals_equal_scipys() {
+    for case in fixture()["slopes"].as_array().unwrap() {
+        let (x, y) = (numbers(&case["x"]), numbers(&case["y"]));
+        let found = trend::sen(&x, &y).unwrap();
+        close(found.value, &case["slope"]);
+        close(found.lo, &case["lo"]);
+        close(found.hi, &case["hi"]);
+        // The interval in use is never narrower than the one for independent values.
+        let wide = trend::theil_sen(&x, &y).unwrap();
+        assert!(wide.lo <= found.lo + 1e-12 && wide.hi >= found.hi - 1e-12);
+    }
+    assert_eq!(trend::sen(&[1.0, 1.0, 1.0], &[1.0, 2.0, 3.0]), None);
 }

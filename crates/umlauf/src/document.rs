@@ -351,7 +351,11 @@ fn bout(b: &BoutFigures) -> Bout {
         stride_duration_s: tempo.map(|t| estimate(&t.duration)),
         tempo: tempo.map(|t| estimate(&t.tempo)),
         beats_per_min: tempo.zip(label.gait.beats()).map(|(t, beats)| t.tempo.value * beats),
-        drift_per_min: None,
+        drift_per_min: b.drift.map(|d| Drift {
+            value: d.per_min,
+            ci95: [d.ci95.0, d.ci95.1],
+            flagged: d.flagged,
+        }),
         regularity_cv_pct: b.regularity.as_ref().map(spread),
         phases: per_limb(&b.phases, |p| *p),
         lateral_advanced_placement: opt(&b.lap),
