@@ -1,5 +1,7 @@
 //! From marks to figures: the whole analysis of one list of footfalls.
 
+use std::borrow::Cow;
+
 use crate::bout;
 use crate::canter::{self, CanterBeats};
 use crate::classify::{Gait, Label};
@@ -10,10 +12,11 @@ use crate::footfall::Footfall;
 use crate::ground::{self, Travel};
 use crate::limb::{Limb, Side};
 use crate::regularity::{self, Regularity};
+use crate::relabel::Relabelled;
 use crate::stance;
 use crate::stride::{self, Stride};
 use crate::suspension::{self, Suspension};
-use crate::tempo::{self, Tempo};
+use crate::tempo::{self, Stretches, Tempo};
 use crate::thresholds::Thresholds;
 use crate::tidy::{self, Dropped};
 use crate::uncertainty::{Estimate, TimingError};
@@ -137,6 +140,8 @@ pub struct Analysis {
     pub footfalls: usize,
     /// What was left out.
     pub dropped: Vec<Dropped>,
+    /// What was given to another limb.
+    pub relabelled: Vec<Relabelled>,
     /// Timing error of the whole, s.
     pub timing_sd_s: Option<f64>,
     /// Strides in order of time.
@@ -157,11 +162,13 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let groups = bout::group(&strides, options.gaited, limits);
     let bouts: Vec<BoutFigures> =
         groups.iter().map(|g| figures(&strides[g.strides.clone()], g, options)).collect();
-    let sds = tidy.footfalls.iter().map(|m| m.sd.map(|s| s.0));
+    let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
+    let sds = marked.map(|m| m.sd.map(|s| s.0));
     let mut analysis = Analysis {
         footfalls: marks.len(),
         timing_sd_s: timing_error(sds, options).map(|t| t.sd),
         dropped: tidy.dropped,
+        relabelled: tidy.relabelled,
         bout_strides: groups.into_iter().map(|g| g.strides).collect(),
         strides,
         bouts,
@@ -192,17 +199,25 @@ fn steady(strides: &[Stride]) -> &[Stride] {
     if strides.len() >= 4 { &strides[1..strides.len() - 1] } else { strides }
 }
 
+/// The strides whose every footfall was marked.
+fn marked(strides: &[Stride]) -> Cow<'_, [Stride]> {
+    if strides.iter().all(Stride::is_marked) {
+        Cow::Borrowed(strides)
+    } else {
+        Cow::Owned(strides.iter().filter(|s| s.is_marked()).cloned().collect())
+    }
+}
+
 fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures {
     let limits = &options.thresholds;
-    let strides = steady(all);
+    let strides = &*marked(steady(all));
     let label = bout.label;
     let sds = strides.iter().flat_map(|s| {
         Limb::ALL.into_iter().filter(|l| s.on[l.index()].is_some()).map(|l| s.sd[l.index()])
     });
     let timing = timing_error(sds, options);
-    let durations: Vec<f64> = strides.iter().map(Stride::duration).collect();
-    let runs = 1 + strides.windows(2).filter(|w| (w[1].start - w[0].end).abs() > 1e-9).count();
-    let tempo = tempo::tempo(&durations, runs, timing);
+    let stretches = Stretches::of(steady(all));
+    let tempo = tempo::tempo(&stretches, timing);
     let (t, spread) =
         tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
     let symmetrical = !label.gait.is_asymmetrical() && label.gait != Gait::Unclear;
@@ -229,7 +244,7 @@ fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures 
         lead_verdict: lead_verdict(label, options),
         tempo,
         drift: drift::drift(strides, limits),
-        regularity: regularity::regularity(&durations, timing),
+        regularity: regularity::regularity(&stretches.durations, timing),
         phases: Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
         lap: symmetrical
             .then(|| evenness::lateral_advanced_placement(strides, timing, t, spread))

@@ -26,6 +26,8 @@ pub struct Footfall {
     /// Standard deviation of this mark's time, when it has one of its own (a tapped mark is
     /// worse than a stepped one); otherwise the whole file's holds.
     pub sd: Option<Seconds>,
+    /// Put where a mark is missing, for cutting strides and drawing only.
+    pub inferred: bool,
     /// Row it came from (line of the file, or place in the list), for messages.
     pub line: usize,
 }
@@ -33,7 +35,7 @@ pub struct Footfall {
 impl Footfall {
     /// A bare footfall: a limb and an instant.
     pub fn new(limb: Limb, on: Seconds) -> Self {
-        Self { limb, on, off: None, at: None, sd: None, line: 0 }
+        Self { limb, on, off: None, at: None, sd: None, inferred: false, line: 0 }
     }
 
     /// Stance: off − on in seconds, when the off is known.

@@ -7,6 +7,7 @@
 
 use crate::footfall::{Footfall, GroundPoint};
 use crate::limb::Limb;
+use crate::local::LocalDuration;
 use crate::phase;
 use crate::thresholds::Thresholds;
 use crate::tidy::Tidy;
@@ -28,9 +29,23 @@ pub struct Stride {
     pub at: [Option<GroundPoint>; 4],
     /// Standard deviations of the marks that have one of their own.
     pub sd: [Option<f64>; 4],
+    /// Limbs whose footfall is inferred.
+    pub inferred: [bool; 4],
+    /// The footfall that ends it is inferred.
+    pub end_inferred: bool,
 }
 
 impl Stride {
+    /// Whether both its ends and all its footfalls were marked: only such strides enter statistics.
+    pub fn is_marked(&self) -> bool {
+        !self.end_inferred && !self.inferred.contains(&true)
+    }
+
+    /// Whether the footfall that begins it was marked.
+    pub fn start_is_marked(&self) -> bool {
+        !self.inferred[self.first_hind.index()]
+    }
+
     /// Duration T, s.
     pub fn duration(&self) -> f64 {
         self.end - self.start
@@ -82,7 +97,11 @@ const FORE_LEAD_IN: f64 = 0.10;
 /// Cuts tidy marks into strides. Strides that lack an end (the last one, or one before a hole in
 /// the marks) are left out. O(n log n).
 pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
-    let local = LocalDuration::new(tidy);
+    let times = tidy
+        .by_limb
+        .each_ref()
+        .map(|own| own.iter().map(|&k| tidy.footfalls[k].on.0).collect::<Vec<f64>>());
+    let local = LocalDuration::new(&times);
     let marks = &tidy.footfalls;
     let hinds: Vec<&Footfall> = marks.iter().filter(|m| m.limb.is_hind()).collect();
     let starts = starts(&hinds, &local, limits);
@@ -103,6 +122,8 @@ pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
             off: [None; 4],
             at: [None; 4],
             sd: [None; 4],
+            inferred: [false; 4],
+            end_inferred: end.inferred,
         };
         for limb in Limb::ALL {
             let lead_in = if limb.is_hind() { 0.0 } else { FORE_LEAD_IN * t };
@@ -115,6 +136,7 @@ pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
                 stride.off[k] = marks[i].off.map(|o| o.0);
                 stride.at[k] = marks[i].at;
                 stride.sd[k] = marks[i].sd.map(|s| s.0);
+                stride.inferred[k] = marks[i].inferred;
             }
         }
         strides.push(stride);
@@ -126,6 +148,7 @@ pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
 struct Start {
     time: f64,
     limb: Limb,
+    inferred: bool,
 }
 
 /// The hinds that begin strides.
@@ -135,7 +158,7 @@ fn starts(hinds: &[&Footfall], local: &LocalDuration, limits: &Thresholds) -> Ve
     let mut symmetrical: Option<Limb> = None;
     let mut i = 0;
     while i < hinds.len() {
-        let here = Start { time: hinds[i].on.0, limb: hinds[i].limb };
+        let here = Start { time: hinds[i].on.0, limb: hinds[i].limb, inferred: hinds[i].inferred };
         let Some(t) = local.at(here.time) else { break };
         let to_next = hinds.get(i + 1).map(|next| ((next.on.0 - here.time) / t, next.limb));
         let couplet_max = limits.couplet_max;
@@ -170,41 +193,4 @@ fn starts(hinds: &[&Footfall], local: &LocalDuration, limits: &Thresholds) -> Ve
         }
     }
     out
-}
-
-/// Local stride duration: the median distance between successive footfalls of one limb nearby.
-struct LocalDuration {
-    middles: Vec<f64>,
-    gaps: Vec<f64>,
-}
-
-impl LocalDuration {
-    const NEIGHBOURS: usize = 9;
-
-    fn new(tidy: &Tidy) -> Self {
-        let mut pairs: Vec<(f64, f64)> = Vec::with_capacity(tidy.footfalls.len());
-        for own in &tidy.by_limb {
-            for w in own.windows(2) {
-                let (a, b) = (tidy.footfalls[w[0]].on.0, tidy.footfalls[w[1]].on.0);
-                pairs.push((f64::midpoint(a, b), b - a));
-            }
-        }
-        pairs.sort_by(|a, b| a.0.total_cmp(&b.0));
-        let (middles, gaps) = pairs.into_iter().unzip();
-        Self { middles, gaps }
-    }
-
-    fn at(&self, time: f64) -> Option<f64> {
-        if self.gaps.is_empty() {
-            return None;
-        }
-        let reach = Self::NEIGHBOURS.min(self.gaps.len());
-        let after = self.middles.partition_point(|&m| m < time);
-        let from = after.saturating_sub(reach / 2).min(self.gaps.len() - reach);
-        let mut window = [0.0; Self::NEIGHBOURS];
-        let window = &mut window[..reach];
-        window.copy_from_slice(&self.gaps[from..from + reach]);
-        window.sort_by(f64::total_cmp);
-        Some(window[reach / 2])
-    }
 }

@@ -5,9 +5,8 @@
 //! because neighbouring durations share a mark, which puts −σ² into their covariance.
 
 use crate::phase::count;
-use crate::uncertainty::{
-    Estimate, TimingError, effective_n, lag1_covariance, mean, t95, variance,
-};
+use crate::stride::Stride;
+use crate::uncertainty::{Estimate, TimingError, effective_n, lag1_covariance, t95, variance};
 
 /// Stride duration of a bout and what follows from it.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -18,29 +17,64 @@ pub struct Tempo {
     pub tempo: Estimate,
 }
 
-/// Tempo from the durations of strides that follow one another in `runs` unbroken runs (1 when
-/// none is missing). `None` without strides.
-pub fn tempo(durations: &[f64], runs: usize, timing: Option<TimingError>) -> Option<Tempo> {
-    let n = durations.len();
+/// Stretches of strides between two marked footfalls of the first-hind clock. A footfall that is
+/// missing inside a stretch does not matter to its mean.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Stretches {
+    /// Seconds of all stretches.
+    pub seconds: f64,
+    /// Strides in them.
+    pub strides: usize,
+    /// How many stretches.
+    pub runs: usize,
+    /// Durations of the strides both of whose ends were marked, s.
+    pub durations: Vec<f64>,
+}
+
+impl Stretches {
+    /// The stretches of strides in order of time.
+    pub fn of(strides: &[Stride]) -> Self {
+        let mut out = Self::default();
+        for run in strides.chunk_by(|a, b| (b.start - a.end).abs() < 1e-9) {
+            let first = run.iter().position(Stride::start_is_marked);
+            let last = run.iter().rposition(|s| !s.end_inferred);
+            if let (Some(first), Some(last)) = (first, last)
+                && first <= last
+            {
+                out.seconds += run[last].end - run[first].start;
+                out.strides += last + 1 - first;
+                out.runs += 1;
+            }
+            let whole = run.iter().filter(|s| s.start_is_marked() && !s.end_inferred);
+            out.durations.extend(whole.map(Stride::duration));
+        }
+        out
+    }
+}
+
+/// Tempo of stretches of strides. `None` without strides.
+pub fn tempo(stretches: &Stretches, timing: Option<TimingError>) -> Option<Tempo> {
+    let (n, durations) = (stretches.strides, &stretches.durations[..]);
     if n == 0 {
         return None;
     }
-    let t = mean(durations);
+    let t = stretches.seconds / count(n);
+    let known = durations.len();
     let (sd, se) = match timing {
-        Some(timing) if n >= 2 => {
+        Some(timing) if known >= 2 => {
             let noise = timing.sd * timing.sd;
             let own = true_variance(durations, timing);
-            let r = if n >= 8 && own > 0.0 {
+            let r = if known >= 8 && own > 0.0 {
                 ((lag1_covariance(durations) + noise) / own).clamp(0.0, 0.8)
             } else {
                 0.0
             };
-            let ends = 2.0 * noise * count(runs.max(1)) / (count(n) * count(n));
+            let ends = 2.0 * noise * count(stretches.runs) / (count(n) * count(n));
             (Some(own.sqrt()), Some((own / effective_n(n, r) + ends).sqrt()))
         }
         _ => (None, None),
     };
-    let q = t95(count(n) - 1.0);
+    let q = t95(count(known) - 1.0);
     let interval = |value: f64, se: Option<f64>| se.map(|se| (value - q * se, value + q * se));
     let per_min = 60.0 / t;
     let slope = per_min / t;

@@ -1,8 +1,10 @@
-//! Untidy input made tidy: sorted, doubles dropped, impossible offs set aside, and every change
-//! reported. Nothing is corrected in silence.
+//! Untidy input made tidy: sorted, wrong limbs put right, doubles dropped, impossible offs set
+//! aside, and every change reported. Nothing is corrected in silence.
 
 use crate::footfall::Footfall;
+use crate::infer::infer;
 use crate::limb::Limb;
+use crate::relabel::{Relabelled, relabel};
 use crate::thresholds::Thresholds;
 use crate::units::Seconds;
 
@@ -35,16 +37,18 @@ pub enum DropReason {
 /// Marks in order of time, per limb and free of doubles.
 #[derive(Clone, Debug, Default)]
 pub struct Tidy {
-    /// All marks kept, in order of their on.
+    /// All marks kept and those inferred, in order of their on.
     pub footfalls: Vec<Footfall>,
     /// For each limb ([`Limb::index`]) the places of its marks in `footfalls`, in order of time.
     pub by_limb: [Vec<usize>; 4],
     /// What was left out.
     pub dropped: Vec<Dropped>,
+    /// What was given to another limb.
+    pub relabelled: Vec<Relabelled>,
 }
 
-/// Sorts marks, drops doubles (closer than min(0.25 s, 0.35 T) on one limb; the first is kept)
-/// and sets aside an off that lies after the limb's next on. O(n log n).
+/// Sorts marks, gives mislabelled ones to their limb, drops doubles (closer than min(0.25 s, 0.35 T) on one limb; the first is kept)
+/// sets aside an off that lies after the limb's next on, and infers missing marks. O(n log n).
 pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
     let mut sorted = marks.to_vec();
     sorted.sort_by(|a, b| {
@@ -52,11 +56,12 @@ pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
             a.off.map_or(f64::INFINITY, |o| o.0).total_cmp(&b.off.map_or(f64::INFINITY, |o| o.0)),
         )
     });
+    let relabelled = relabel(&mut sorted);
     let typical = typical_interval(&sorted, limits.duplicate_s / 4.0);
     let closest =
         typical.map_or(limits.duplicate_s, |t| limits.duplicate_s.min(limits.duplicate_share * t));
 
-    let mut out = Tidy::default();
+    let mut out = Tidy { relabelled, ..Tidy::default() };
     let mut last: [Option<usize>; 4] = [None; 4];
     for mark in sorted {
         let limb = mark.limb;
@@ -80,6 +85,15 @@ pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
         out.footfalls.push(mark);
     }
     out.dropped.sort_by_key(|d| d.line);
+    let inferred = infer(&out.footfalls, &out.by_limb);
+    if !inferred.is_empty() {
+        out.footfalls.extend(inferred);
+        out.footfalls.sort_by(|a, b| a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb)));
+        out.by_limb = Limb::ALL.map(|limb| {
+            let own = out.footfalls.iter().enumerate().filter(|(_, m)| m.limb == limb);
+            own.map(|(k, _)| k).collect()
+        });
+    }
     out
 }
 

@@ -280,7 +280,15 @@ pub fn document(analysis: &Analysis) -> Document {
                 .iter()
                 .map(|d| Dropped { line: d.line, why: wording::dropped(&d.reason) })
                 .collect(),
-            relabelled: Vec::new(),
+            relabelled: analysis
+                .relabelled
+                .iter()
+                .map(|r| Relabelled {
+                    line: r.line,
+                    from: r.from.code().into(),
+                    to: r.to.code().into(),
+                })
+                .collect(),
             timing_sd_s: analysis.timing_sd_s,
             timing_says: wording::timing(analysis.timing_sd_s),
         },
