@@ -2,23 +2,29 @@
 
 use std::borrow::Cow;
 
+use crate::aid::{self, Answer, ChangeAnswer};
 use crate::bout;
 use crate::canter::{self, CanterBeats};
 use crate::classify::{Gait, Label};
 use crate::drift::{self, Drift};
 use crate::evenness;
 use crate::finding::{self, Finding};
+use crate::flying_change::{self, FlyingChange};
 use crate::footfall::Footfall;
 use crate::ground::{self, Travel};
+use crate::halt::{self, Halt};
 use crate::limb::{Limb, Side};
 use crate::regularity::{self, Regularity};
 use crate::relabel::Relabelled;
+use crate::ride_mark::{self, Movement, RideMark};
 use crate::stance;
 use crate::stride::{self, Stride};
 use crate::suspension::{self, Suspension};
+use crate::tempi::{self, Tempi};
 use crate::tempo::{self, Stretches, Tempo};
 use crate::thresholds::Thresholds;
 use crate::tidy::{self, Dropped};
+use crate::transition::{self, SimpleChange, Transition};
 use crate::uncertainty::{Estimate, TimingError};
 use crate::units::{FrameRate, Metres, Seconds};
 
@@ -37,6 +43,8 @@ pub struct Options {
     pub withers: Option<Metres>,
     /// The horse's intended gait may be a four-beat gait other than walk.
     pub gaited: bool,
+    /// What the coach marked beside the footfalls.
+    pub marks: Vec<RideMark>,
     /// Limits of labels and verdicts.
     pub thresholds: Thresholds,
 }
@@ -77,6 +85,8 @@ pub enum Why {
     NoRein,
     /// All strides were used because the bout is short.
     ShortBout,
+    /// The coach marked none.
+    NotMarked,
     /// Not measured by this version.
     NotMeasured,
 }
@@ -127,6 +137,8 @@ pub struct BoutFigures {
     pub froude: Option<f64>,
     /// Stride length per hip height.
     pub relative_stride_length: Option<f64>,
+    /// Movement ridden, as the coach marked it.
+    pub movement: Option<Movement>,
     /// Standard deviation of one mark in this bout, s.
     pub mark_sd_s: Option<f64>,
     /// Reasons for what is missing.
@@ -150,8 +162,25 @@ pub struct Analysis {
     pub bouts: Vec<BoutFigures>,
     /// Which strides each bout holds.
     pub bout_strides: Vec<std::ops::Range<usize>>,
+    /// What happened between and inside bouts.
+    pub events: Events,
     /// What there is to say.
     pub findings: Vec<Finding>,
+}
+
+/// Events of an analysis, each kind in order of time.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Events {
+    /// Flying changes, missed ones among them, each with its answer to the aid.
+    pub changes: Vec<(FlyingChange, ChangeAnswer)>,
+    /// Lines of tempi.
+    pub tempi: Vec<Tempi>,
+    /// Changes of lead through walk.
+    pub simple: Vec<SimpleChange>,
+    /// Transitions, each with its answer to the aid.
+    pub transitions: Vec<(Transition, Option<Answer>)>,
+    /// Halts.
+    pub halts: Vec<Halt>,
 }
 
 /// Analyses marks given in any order. O(n log n).
@@ -159,9 +188,17 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let limits = &options.thresholds;
     let tidy = tidy::tidy(marks, limits);
     let strides = stride::cut(&tidy, limits);
-    let groups = bout::group(&strides, options.gaited, limits);
-    let bouts: Vec<BoutFigures> =
-        groups.iter().map(|g| figures(&strides[g.strides.clone()], g, options)).collect();
+    let movements = ride_mark::movements(&options.marks);
+    let cuts: Vec<f64> = movements.iter().flat_map(|m| [m.from_s, m.to_s]).collect();
+    let groups = bout::group(&strides, &cuts, options.gaited, limits);
+    let events = events(&strides, &groups, &tidy.footfalls, &movements, options);
+    let bouts: Vec<BoutFigures> = groups
+        .iter()
+        .map(|g| {
+            let own = &strides[g.strides.clone()];
+            figures(own, g, movement_of(own, &movements), options)
+        })
+        .collect();
     let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
     let sds = marked.map(|m| m.sd.map(|s| s.0));
     let mut analysis = Analysis {
@@ -172,10 +209,55 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
         bout_strides: groups.into_iter().map(|g| g.strides).collect(),
         strides,
         bouts,
+        events,
         findings: Vec::new(),
     };
     analysis.findings = finding::findings(&analysis, options);
     analysis
+}
+
+/// The movement ridden in the middle of a bout's strides.
+fn movement_of(strides: &[Stride], movements: &[ride_mark::Stretch]) -> Option<Movement> {
+    let middle = f64::midpoint(strides.first()?.start, strides.last()?.end);
+    let here = movements.iter().rev().find(|m| (m.from_s..m.to_s).contains(&middle));
+    here.map(|m| m.movement.clone())
+}
+
+fn events(
+    strides: &[Stride],
+    bouts: &[bout::Bout],
+    marks: &[Footfall],
+    movements: &[ride_mark::Stretch],
+    options: &Options,
+) -> Events {
+    let limits = &options.thresholds;
+    let mut labels = vec![Label::UNCLEAR; strides.len()];
+    for bout in bouts {
+        labels[bout.strides.clone()].fill(bout.label);
+    }
+    let between = transition::between(strides, bouts, marks, limits);
+    let mut changes = flying_change::changes(strides, &labels, limits);
+    changes.extend(between.through_trot);
+    changes.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
+    let tempi = tempi::tempi(&changes, &ride_mark::tempi_plans(movements));
+    let (answers, missed) = aid::change_answers(&changes, &options.marks, strides);
+    let mut changes: Vec<(FlyingChange, ChangeAnswer)> = changes.into_iter().zip(answers).collect();
+    changes.extend(missed.into_iter().map(|m| (m, ChangeAnswer::default())));
+    changes.sort_by(|a, b| a.0.time_s.total_cmp(&b.0.time_s));
+    let mut not_before = f64::NEG_INFINITY;
+    let transitions = between.transitions.into_iter().map(|t| {
+        let answer = aid::answer(&t, not_before, &options.marks, strides);
+        not_before = t.time_s;
+        (t, answer)
+    });
+    let typical = strides.get(strides.len() / 2).map(Stride::duration);
+    Events {
+        transitions: transitions.collect(),
+        halts: halt::halts(marks, typical, limits),
+        simple: between.simple,
+        changes,
+        tempi,
+    }
 }
 
 /// The error of the marks taken together: root mean square of their own, or of the whole clip's
@@ -208,7 +290,12 @@ fn marked(strides: &[Stride]) -> Cow<'_, [Stride]> {
     }
 }
 
-fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures {
+fn figures(
+    all: &[Stride],
+    bout: &bout::Bout,
+    movement: Option<Movement>,
+    options: &Options,
+) -> BoutFigures {
     let limits = &options.thresholds;
     let strides = &*marked(steady(all));
     let label = bout.label;
@@ -241,7 +328,7 @@ fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures 
         strides: all.len(),
         label,
         confidence: bout.confidence,
-        lead_verdict: lead_verdict(label, options),
+        lead_verdict: lead_verdict(label, all[0].start, options),
         tempo,
         drift: drift::drift(strides, limits),
         regularity: regularity::regularity(&stretches.durations, timing),
@@ -265,6 +352,7 @@ fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures 
         travel,
         froude: hip.zip(travel).map(|(h, v)| v.speed.value * v.speed.value / (9.81 * h)),
         relative_stride_length: hip.zip(travel).map(|(h, v)| v.stride_length.value / h),
+        movement,
         mark_sd_s: timing.map(|t| t.sd),
         why: Vec::new(),
     };
@@ -273,12 +361,13 @@ fn figures(all: &[Stride], bout: &bout::Bout, options: &Options) -> BoutFigures 
 }
 
 /// Lead against rein and asked lead. The lead asked for decides; without one, the rein's.
-fn lead_verdict(label: Label, options: &Options) -> Option<LeadVerdict> {
+fn lead_verdict(label: Label, start: f64, options: &Options) -> Option<LeadVerdict> {
     let (hind, fore) = (label.hind_lead?, label.fore_lead?);
     if hind != fore {
         return Some(LeadVerdict::Disunited);
     }
-    match (options.rein, options.asked_lead) {
+    let asked = aid::asked_lead(&options.marks, start).or(options.asked_lead);
+    match (options.rein, asked) {
         (_, Some(asked)) if asked != hind => Some(LeadVerdict::Wrong),
         (Some(rein), _) if rein == hind => Some(LeadVerdict::True),
         (Some(_), Some(_)) => Some(LeadVerdict::Counter),
@@ -307,6 +396,7 @@ fn reasons(b: &BoutFigures, strides: &[Stride], timed: bool) -> Vec<(&'static st
         "regularity_cv_pct",
         if timed { Why::TooFewStrides } else { Why::NoTimingError },
     );
+    say(b.movement.is_none(), "movement", Why::NotMarked);
     say(b.drift.is_none(), "drift_per_min", Why::TooFewStrides);
     say(
         b.lead_verdict.is_none(),
@@ -351,14 +441,8 @@ fn reasons(b: &BoutFigures, strides: &[Stride], timed: bool) -> Vec<(&'static st
     let size = if b.travel.is_none() { Why::NoPositions } else { Why::NoWithers };
     say(b.froude.is_none(), "froude", size);
     say(b.relative_stride_length.is_none(), "relative_stride_length", size);
-    for key in [
-        "overtrack_m",
-        "tracks",
-        "shoulder_angle_deg",
-        "body_angle_deg",
-        "good_stride_runs",
-        "movement",
-    ] {
+    for key in ["overtrack_m", "tracks", "shoulder_angle_deg", "body_angle_deg", "good_stride_runs"]
+    {
         say(true, key, Why::NotMeasured);
     }
     why

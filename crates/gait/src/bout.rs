@@ -2,6 +2,7 @@
 
 use crate::classify::{self, Gait, Label, Pattern};
 use crate::phase;
+use crate::smooth::{self, Evidence};
 use crate::stride::Stride;
 use crate::thresholds::Thresholds;
 
@@ -17,56 +18,42 @@ pub struct Bout {
     pub confidence: f64,
 }
 
-/// Groups strides into bouts.
-///
-/// A stride that lacks a mark takes the label of the stride before it (or after it). A single
-/// stride whose own label is unclear takes that of its two neighbours when they agree; a one-stride change of lead stays (one-tempi are real). In symmetrical gaits a single odd
-/// stride takes its neighbours' gait too, and the bout's gait is read once more from its mean
-/// stride.
-pub fn group(strides: &[Stride], gaited: bool, limits: &Thresholds) -> Vec<Bout> {
+/// Groups strides into bouts: runs of one smoothed label, cut where strides are missing and at the
+/// times `cuts` (where movements begin and end). The bout's gait is read once more from its mean stride.
+pub fn group(strides: &[Stride], cuts: &[f64], gaited: bool, limits: &Thresholds) -> Vec<Bout> {
     let own: Vec<Option<Label>> = strides
         .iter()
         .map(|s| Pattern::of(s).map(|p| classify::label(&p, gaited, limits)))
         .collect();
-    let smooth = smoothed(&filled(&own));
+    let evidence: Vec<Evidence> = strides
+        .iter()
+        .zip(&own)
+        .map(|(s, label)| Evidence { label: *label, weight: if s.is_marked() { 1.0 } else { 0.3 } })
+        .collect();
+    let mut smooth = Vec::with_capacity(strides.len());
     let mut bouts: Vec<Bout> = Vec::new();
     let mut first = 0;
     for k in 1..=strides.len() {
-        let cut = k == strides.len()
-            || smooth[k] != smooth[first]
+        // A label does not reach over a hole.
+        let hole = k == strides.len()
             || strides[k].start - strides[k - 1].end
                 > limits.gap_strides * strides[k - 1].duration();
-        if cut {
-            bouts.push(bout(strides, &own, first..k, smooth[first], gaited, limits));
-            first = k;
+        if !hole {
+            continue;
         }
+        smooth.extend(smooth::smooth(&evidence[first..k]));
+        let mut start = first;
+        for j in first + 1..=k {
+            let cut =
+                j < k && cuts.iter().any(|c| (strides[j - 1].start..strides[j].start).contains(c));
+            if j == k || smooth[j] != smooth[start] || cut {
+                bouts.push(bout(strides, &own, start..j, smooth[start], gaited, limits));
+                start = j;
+            }
+        }
+        first = k;
     }
     bouts
-}
-
-/// Labels with those of incomplete strides taken over from a neighbour.
-fn filled(own: &[Option<Label>]) -> Vec<Label> {
-    let mut current = own.iter().flatten().next().copied().unwrap_or(Label::UNCLEAR);
-    own.iter()
-        .map(|label| {
-            current = label.unwrap_or(current);
-            current
-        })
-        .collect()
-}
-
-fn smoothed(own: &[Label]) -> Vec<Label> {
-    let mut out = own.to_vec();
-    for k in 1..own.len().saturating_sub(1) {
-        let (before, here, after) = (out[k - 1], own[k], own[k + 1]);
-        let asymmetrical = here.gait.is_asymmetrical();
-        // A split that hovers at gallop's limit must not cut a canter; the leads decide.
-        let same_lead = here.hind_lead == before.hind_lead && here.fore_lead == before.fore_lead;
-        if before == after && here != before && (!asymmetrical || same_lead) {
-            out[k] = before;
-        }
-    }
-    out
 }
 
 fn bout(

@@ -4,8 +4,10 @@ use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Options};
 use crate::canter::BeatClass;
 use crate::classify::Gait;
 use crate::drift::Drift;
-use crate::limb::Side;
+use crate::flying_change::Verdict;
+use crate::limb::{Limb, Side};
 use crate::regularity::Regularity;
+use crate::tempi::Fault;
 use crate::uncertainty::Estimate;
 
 /// How sure a finding is.
@@ -90,6 +92,51 @@ pub enum Kind {
         /// The figures.
         drift: Drift,
     },
+    /// A flying change that was not clean, or was offered.
+    Change {
+        /// What became of it.
+        verdict: Verdict,
+        /// Strides late.
+        late_by_strides: usize,
+        /// The same in seconds.
+        late_by_s: Option<f64>,
+        /// Trot steps between.
+        steps: usize,
+        /// It came before the aid.
+        offered: bool,
+    },
+    /// A clean flying change.
+    CleanChange {
+        /// Suspension of the stride before, s.
+        air_before: Option<f64>,
+        /// Lead after.
+        to: Side,
+    },
+    /// A line of tempi.
+    Tempi {
+        /// Every how many strides.
+        every: usize,
+        /// Changes planned.
+        planned: Option<usize>,
+        /// Changes ridden.
+        changes: usize,
+        /// Clean ones.
+        clean: usize,
+        /// The first fault: number of the change and what it was.
+        fault: Option<(usize, Fault)>,
+    },
+    /// A change of lead through walk.
+    SimpleChange {
+        /// Steps of walk.
+        steps: usize,
+    },
+    /// A halt that is not square.
+    NotSquare {
+        /// The limb that stands behind.
+        trailing: Limb,
+        /// By how much, m.
+        offset: f64,
+    },
     /// A walk of four even beats.
     EvenWalk {
         /// RMS of the four gaps against 25 %, per cent of the stride.
@@ -161,8 +208,59 @@ pub fn findings(analysis: &Analysis, options: &Options) -> Vec<Finding> {
             add(Kind::Air { each: air.each, phases: air.phases }, sure);
         }
     }
+    of_events(analysis, &mut out);
     out.sort_by_key(|f| u8::from(!is_fault(&f.kind)));
     out
+}
+
+/// What happened between and inside bouts.
+fn of_events(analysis: &Analysis, out: &mut Vec<Finding>) {
+    let bout_at =
+        |time: f64| analysis.bouts.iter().rposition(|b| b.start_s <= time + 1e-9).unwrap_or(0);
+    let mut add = |kind, from: f64, to: f64| {
+        out.push(Finding {
+            kind,
+            bout: bout_at(from),
+            start_s: from,
+            end_s: to,
+            sure: Sure::Clear,
+        });
+    };
+    let events = &analysis.events;
+    for (change, answer) in &events.changes {
+        let stride = analysis.strides.get(change.stride);
+        let (from, to) = stride.map_or((change.time_s, change.time_s), |s| (s.start, s.end));
+        let kind = if change.verdict == Verdict::Clean && !answer.offered_early {
+            Kind::CleanChange { air_before: change.suspension_before_s, to: change.to }
+        } else {
+            Kind::Change {
+                verdict: change.verdict,
+                late_by_strides: change.late_by_strides,
+                late_by_s: change.late_by_s,
+                steps: change.intermediate_steps,
+                offered: answer.offered_early,
+            }
+        };
+        add(kind, from.min(change.time_s), to);
+    }
+    for line in &events.tempi {
+        let kind = Kind::Tempi {
+            every: line.every,
+            planned: line.planned_count,
+            changes: line.changes,
+            clean: line.clean,
+            fault: line.faults.first().copied(),
+        };
+        add(kind, line.time_s, line.end_s);
+    }
+    for change in &events.simple {
+        add(Kind::SimpleChange { steps: change.walk_steps }, change.time_s, change.time_s);
+    }
+    for halt in &events.halts {
+        if let Some((trailing, offset)) = halt.trailing {
+            add(Kind::NotSquare { trailing, offset }, halt.start_s, halt.end_s);
+        }
+    }
 }
 
 /// Whether a finding asks for attention.
@@ -173,6 +271,8 @@ pub const fn is_fault(kind: &Kind) -> bool {
             | Kind::ThreeBeats { .. }
             | Kind::BeatsUntold { .. }
             | Kind::EvenWalk { .. }
+            | Kind::CleanChange { .. }
+            | Kind::Tempi { fault: None, .. }
             | Kind::Diagonals { .. }
             | Kind::Steadiness {
                 band: None | Some(RegularityBand::VeryRegular | RegularityBand::Regular),

@@ -58,6 +58,17 @@ pub enum TableError {
         /// The column looked for.
         column: &'static str,
     },
+    /// Nothing in a marks table.
+    #[error("the marks table is empty; its first line must be `time_s,kind,detail`")]
+    EmptyMarks,
+    /// No column by this name in a marks table.
+    #[error("line {line}: no column `{column}`; the header must name `time_s` and `kind`")]
+    MissingMarkColumn {
+        /// Line of the header.
+        line: usize,
+        /// The column looked for.
+        column: &'static str,
+    },
     /// A column twice.
     #[error("line {line}: the column `{column}` stands twice")]
     DoubleColumn {
@@ -116,18 +127,10 @@ const COLUMNS: [&str; 5] = ["limb", "on_s", "off_s", "x_m", "y_m"];
 /// # Errors
 /// [`TableError`] with the line number for anything that is not a table of the documented form.
 pub fn read(bytes: &[u8]) -> Result<FootfallTable, TableError> {
-    let text = std::str::from_utf8(bytes).map_err(|e| TableError::NotText {
-        line: 1 + bytes[..e.valid_up_to()].iter().filter(|b| **b == b'\n').count(),
-    })?;
-    let text = text.strip_prefix('\u{feff}').unwrap_or(text);
+    let text = text(bytes)?;
     let mut out = FootfallTable { header: comments(text)?, footfalls: Vec::new() };
 
-    let mut reader = csv::ReaderBuilder::new()
-        .has_headers(false)
-        .flexible(true)
-        .comment(Some(b'#'))
-        .trim(csv::Trim::All)
-        .from_reader(text.as_bytes());
+    let mut reader = reader(text);
     let mut record = csv::StringRecord::new();
     let mut columns: Option<([Option<usize>; 5], usize)> = None;
     while read_record(&mut reader, &mut record)? {
@@ -149,7 +152,24 @@ pub fn read(bytes: &[u8]) -> Result<FootfallTable, TableError> {
     }
 }
 
-fn read_record(
+/// Bytes as text without a byte order mark.
+pub(crate) fn text(bytes: &[u8]) -> Result<&str, TableError> {
+    let text = std::str::from_utf8(bytes).map_err(|e| TableError::NotText {
+        line: 1 + bytes[..e.valid_up_to()].iter().filter(|b| **b == b'\n').count(),
+    })?;
+    Ok(text.strip_prefix('\u{feff}').unwrap_or(text))
+}
+
+pub(crate) fn reader(text: &str) -> csv::Reader<&[u8]> {
+    csv::ReaderBuilder::new()
+        .has_headers(false)
+        .flexible(true)
+        .comment(Some(b'#'))
+        .trim(csv::Trim::All)
+        .from_reader(text.as_bytes())
+}
+
+pub(crate) fn read_record(
     reader: &mut csv::Reader<&[u8]>,
     record: &mut csv::StringRecord,
 ) -> Result<bool, TableError> {
@@ -161,7 +181,7 @@ fn read_record(
 
 /// Line on which a record stands: its position is where the reader began to look for it, before
 /// empty lines and comments.
-fn line_of(text: &str, position: &csv::Position) -> usize {
+pub(crate) fn line_of(text: &str, position: &csv::Position) -> usize {
     let start = usize::try_from(position.byte()).unwrap_or(usize::MAX);
     let rest = text.as_bytes().get(start..).unwrap_or_default();
     let skipped = rest
@@ -255,11 +275,11 @@ fn comments(text: &str) -> Result<Header, TableError> {
     Ok(out)
 }
 
-fn bounded(text: &str, largest: f64) -> Option<f64> {
+pub(crate) fn bounded(text: &str, largest: f64) -> Option<f64> {
     f64::from_str(text).ok().filter(|v| v.is_finite() && v.abs() <= largest)
 }
 
-fn bad(line: usize, what: &'static str, text: &str) -> TableError {
+pub(crate) fn bad(line: usize, what: &'static str, text: &str) -> TableError {
     TableError::Bad { line, what, text: text.chars().take(40).collect() }
 }
 

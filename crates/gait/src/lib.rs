@@ -8,6 +8,7 @@
 //! Read it from the bottom up: [`limb`], [`footfall`], [`tidy`], [`stride`], [`classify`],
 //! [`bout`], then one module a figure, and [`analysis`], which puts them together.
 
+pub mod aid;
 pub mod analysis;
 pub mod bout;
 pub mod canter;
@@ -15,21 +16,28 @@ pub mod classify;
 pub mod drift;
 pub mod evenness;
 pub mod finding;
+pub mod flying_change;
 pub mod footfall;
 pub mod footfall_csv;
 pub mod ground;
+pub mod halt;
 pub mod infer;
 pub mod limb;
 pub mod local;
+pub mod marks_csv;
 pub mod phase;
 pub mod regularity;
 pub mod relabel;
+pub mod ride_mark;
+pub mod smooth;
 pub mod stance;
 pub mod stride;
 pub mod suspension;
+pub mod tempi;
 pub mod tempo;
 pub mod thresholds;
 pub mod tidy;
+pub mod transition;
 pub mod trend;
 pub mod uncertainty;
 pub mod units;

@@ -49,8 +49,7 @@ pub fn of_stride(stride: &Stride, next: &Stride, label: Label) -> Option<f64> {
         return None;
     }
     if label.gait.is_asymmetrical() {
-        let last_off = latest(stride.off)?;
-        return Some(earliest(next.on)? - last_off);
+        return after_canter(stride, next);
     }
     let first_side = stride.first_hind.side();
     let (first, second) = match label.gait {
@@ -62,6 +61,11 @@ pub fn of_stride(stride: &Stride, next: &Stride, label: Label) -> Option<f64> {
     let one = between(stride, first, stride, second)?;
     let two = between(stride, second, next, first)?;
     Some(f64::midpoint(one, two))
+}
+
+/// Signed suspension between two strides of canter, s: from the last hoof off to the first on.
+pub fn after_canter(stride: &Stride, next: &Stride) -> Option<f64> {
+    Some(earliest(next.on)? - latest(stride.off)?)
 }
 
 const fn pair_diagonal(hind: Side) -> [Limb; 2] {

@@ -49,6 +49,15 @@ pub struct Thresholds {
     pub duplicate_share: f64,
     /// A stretch without strides this many strides long cuts a bout (project default).
     pub gap_strides: f64,
+    /// All four limbs standing longer than this is a halt, s (project default) …
+    pub halt_s: f64,
+    /// … and longer than this many strides.
+    pub halt_strides: f64,
+    /// A halt is square when left and right of each pair stand within this, m (project default).
+    pub square_m: f64,
+    /// Walk or trot of at most this many strides between two other gaits is passed through
+    /// (project default).
+    pub passing_strides: usize,
     /// Drift of tempo over a bout, share of its mean, from which it is flagged when its interval
     /// excludes 0 (project default).
     pub drift_share: f64,
@@ -81,6 +90,10 @@ impl Default for Thresholds {
             duplicate_s: 0.25,
             duplicate_share: 0.35,
             gap_strides: 2.5,
+            halt_s: 0.5,
+            halt_strides: 0.5,
+            square_m: 0.10,
+            passing_strides: 8,
             drift_share: 0.03,
             stance_asymmetry_pct: 6.0,
         }

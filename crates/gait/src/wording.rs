@@ -4,7 +4,9 @@
 use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Why};
 use crate::classify::{Gait, Label};
 use crate::finding::{self, Finding, Kind, RegularityBand, Sure};
+use crate::flying_change::Verdict;
 use crate::limb::Side;
+use crate::tempi::Fault;
 use crate::tidy::DropReason;
 use crate::uncertainty::Estimate;
 
@@ -81,6 +83,9 @@ pub fn headline(analysis: &Analysis) -> String {
     {
         return format!("{tempo:.0} strides/min is no horse's tempo: {}", speed_question(*factor));
     }
+    if let Some(said) = changes_phrase(analysis) {
+        return said;
+    }
     let mut longest: Vec<(usize, &BoutFigures)> = analysis.bouts.iter().enumerate().collect();
     if longest.len() > 3 {
         longest.sort_by_key(|(_, b)| std::cmp::Reverse(b.strides));
@@ -96,6 +101,45 @@ pub fn headline(analysis: &Analysis) -> String {
         })
         .collect();
     format!("{}.", parts.join("; then "))
+}
+
+/// Flying changes come first: how many, and which were not clean.
+fn changes_phrase(analysis: &Analysis) -> Option<String> {
+    let changes = &analysis.events.changes;
+    let faults: Vec<String> = changes
+        .iter()
+        .enumerate()
+        .filter(|(_, (c, _))| c.verdict != Verdict::Clean)
+        .map(|(k, (c, _))| {
+            format!("the {} {}", ordinal(k + 1), change_word(c.verdict, c.late_by_strides))
+        })
+        .collect();
+    let canter = analysis
+        .bouts
+        .iter()
+        .filter(|b| b.label.gait.is_asymmetrical())
+        .max_by_key(|b| b.strides)
+        .and_then(|b| b.tempo)
+        .map_or(String::new(), |t| {
+            format!("; canter at {} strides/min", plus_minus(t.tempo, 1.0, 1))
+        });
+    let what = match (changes.len(), faults.as_slice()) {
+        (0, _) => return None,
+        (1, []) => "One clean flying change".to_owned(),
+        (n, []) => format!("{n} clean flying changes"),
+        (1, _) => {
+            format!(
+                "A flying change {}",
+                changes
+                    .first()
+                    .map_or(String::new(), |(c, _)| { change_word(c.verdict, c.late_by_strides) })
+            )
+        }
+        (n, [a]) => format!("{n} flying changes, {a}"),
+        (n, [a, b]) => format!("{n} flying changes, {a} and {b}"),
+        (n, many) => format!("{n} flying changes, {} of them not clean", many.len()),
+    };
+    Some(format!("{what}{canter}."))
 }
 
 /// Asks for the factor that would mend an impossible tempo.
@@ -163,6 +207,13 @@ fn clause(kind: &Kind) -> String {
         Kind::Drift { drift } => {
             format!("the tempo drifting by {:+.0} %", 100.0 * drift.total_share)
         }
+        Kind::Change { verdict, late_by_strides, .. } => {
+            format!("a change {}", change_word(*verdict, *late_by_strides))
+        }
+        Kind::CleanChange { .. } => "a clean change".into(),
+        Kind::Tempi { changes, clean, .. } => format!("{clean} of {changes} changes clean"),
+        Kind::SimpleChange { .. } => "a change through walk".into(),
+        Kind::NotSquare { .. } => "the halt not square".into(),
         Kind::EvenWalk { .. } => "four even beats".into(),
         Kind::Diagonals { .. } => "in diagonal pairs".into(),
         Kind::Steadiness { band, .. } => band.map_or("", band_word).into(),
@@ -277,6 +328,59 @@ pub fn say(finding: &Finding) -> Said {
             said.figure = percent(lap);
             said.try_next = vec!["Slow him until he thinks about each step, then let him grow."];
         }
+        Kind::Change { verdict, late_by_strides, late_by_s, steps, offered } => {
+            change_says(&mut said, verdict, late_by_strides, steps, offered);
+            said.figure = late_by_s.map_or_else(
+                || if steps > 0 { format!("{steps} steps") } else { "–".to_owned() },
+                |s| format!("{:+.0} ms", s * 1000.0),
+            );
+        }
+        Kind::CleanChange { air_before, to } => {
+            said.code = "clean-change";
+            said.title = "A clean change".into();
+            said.says = format!("All four limbs go on the {} lead in one stride.", to.word());
+            said.figure = air_before
+                .map_or("–".to_owned(), |air| format!("{:.0} ms air before", air * 1000.0));
+        }
+        Kind::Tempi { every, planned, changes, clean, fault } => {
+            said.code = "tempi";
+            said.title = match every {
+                1 => "Changes every stride".into(),
+                n => format!("Changes every {n} strides"),
+            };
+            let of = planned.map_or(String::new(), |p| format!(" of {p} planned"));
+            let fault = fault.map_or(String::new(), |(k, fault)| match fault {
+                Fault::NotClean(verdict) => {
+                    format!(" The {} is {}.", ordinal(k), change_word(verdict, 1))
+                }
+                Fault::OutOfCount { gap } => {
+                    format!(" The {} comes after {gap} strides.", ordinal(k))
+                }
+            });
+            said.says = format!("{changes} changes{of}, {clean} of them clean.{fault}");
+            said.figure = format!("{clean}/{changes}");
+        }
+        Kind::SimpleChange { steps } => {
+            said.code = "simple-change";
+            said.title = "A change of lead through walk".into();
+            said.says = if steps < 3 {
+                "Fewer than three steps of walk: he is being rushed.".into()
+            } else if steps > 5 {
+                "More than five steps of walk: he did not wait, or did not answer.".into()
+            } else {
+                "Three to five steps of walk, as it should be.".into()
+            };
+            said.figure = format!("{steps} steps");
+            said.try_next = vec!["Canter to walk from a small circle, then count the steps aloud."];
+        }
+        Kind::NotSquare { trailing, offset } => {
+            said.code = "halt-not-square";
+            said.title = "The halt is not square".into();
+            said.says = format!("{trailing} stands behind its partner.");
+            said.figure = format!("{:.0} cm", offset * 100.0);
+            said.try_next =
+                vec!["Ride the last steps of the halt from behind, and reward a square one."];
+        }
         Kind::Drift { drift } => {
             said.code = "tempo-drift";
             said.title = "The tempo drifts".into();
@@ -372,6 +476,83 @@ pub fn say(finding: &Finding) -> Said {
     said
 }
 
+fn change_says(said: &mut Said, verdict: Verdict, late: usize, steps: usize, offered: bool) {
+    const FRESH: [&str; 2] = [
+        "Freshen the canter before the diagonal.",
+        "Canter, trot, a 10 m circle, then the other canter.",
+    ];
+    let strides = if late == 1 { "1 stride".to_owned() } else { format!("{late} strides") };
+    (said.code, said.title, said.says) = match verdict {
+        Verdict::Clean => (
+            "change-offered",
+            "A change was offered".into(),
+            "It came before the aid, and clean: that is no fault of his.".into(),
+        ),
+        Verdict::LateBehind => (
+            "late-behind",
+            "A change late behind".into(),
+            format!("In front first, behind {strides} later."),
+        ),
+        Verdict::LateInFront => (
+            "late-in-front",
+            "A change late in front".into(),
+            format!("Behind first, in front {strides} later."),
+        ),
+        Verdict::HindsTogether => (
+            "hinds-together",
+            "A change with the hinds together".into(),
+            "The hinds land at the same time in the changing stride.".into(),
+        ),
+        Verdict::ThroughTrot => (
+            "change-through-trot",
+            "A change through trot".into(),
+            format!("{steps} steps of trot between the leads."),
+        ),
+        Verdict::Missed => (
+            "change-missed",
+            "A change was missed".into(),
+            "Asked for, and not given within three strides.".into(),
+        ),
+        Verdict::NotCompleted => (
+            "change-not-completed",
+            "A change was not completed".into(),
+            "One pair changed and changed back.".into(),
+        ),
+        Verdict::ChangedBack => (
+            "changed-back",
+            "He changed and changed back".into(),
+            "All four were back on the old lead within two strides.".into(),
+        ),
+    };
+    if offered {
+        said.try_next =
+            vec!["Keep the lead across the diagonal into counter canter, change only on the aid."];
+    } else if verdict != Verdict::Clean {
+        said.try_next = FRESH.to_vec();
+    }
+}
+
+fn change_word(verdict: Verdict, late: usize) -> String {
+    match verdict {
+        Verdict::Clean => "clean".into(),
+        Verdict::LateBehind => format!("late behind by {late}"),
+        Verdict::LateInFront => format!("late in front by {late}"),
+        Verdict::HindsTogether => "with the hinds together".into(),
+        Verdict::ThroughTrot => "through trot".into(),
+        Verdict::Missed => "missed".into(),
+        Verdict::NotCompleted => "not completed".into(),
+        Verdict::ChangedBack => "taken back".into(),
+    }
+}
+
+fn ordinal(n: usize) -> String {
+    const WORDS: [&str; 9] =
+        ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth"];
+    n.checked_sub(1)
+        .and_then(|k| WORDS.get(k))
+        .map_or_else(|| format!("{n}th"), |word| (*word).to_owned())
+}
+
 /// How sure, in words.
 pub const fn sure(sure: Sure) -> &'static str {
     match sure {
@@ -394,6 +575,7 @@ pub const fn why(why: Why) -> &'static str {
         Why::CannotTell => "the interval reaches over the limit: this clip cannot tell",
         Why::NoRein => "neither rein nor asked lead is given",
         Why::ShortBout => "short bout: first and last stride are used too",
+        Why::NotMarked => "the coach marked none",
         Why::NotMeasured => "not measured by this version",
     }
 }

@@ -5,6 +5,7 @@ use std::path::Path;
 
 use anyhow::{Context as _, Result, bail};
 use umlauf_gait::footfall_csv::{self, FootfallTable, TableError};
+use umlauf_gait::ride_mark::RideMark;
 use umlauf_gait::units::{FrameRate, Metres, Seconds};
 use umlauf_gait::{Analysis, Options, Side};
 
@@ -24,6 +25,8 @@ pub struct Given {
     pub timing_sd: Option<Seconds>,
     /// Height at the withers.
     pub withers: Option<Metres>,
+    /// What the coach marked beside the footfalls.
+    pub marks: Vec<RideMark>,
     /// The intended gait may be a four-beat gait other than walk.
     pub gaited: bool,
 }
@@ -40,6 +43,7 @@ pub fn table(bytes: &[u8], given: &Given) -> Result<Analysis, TableError> {
         frame_rate: given.frame_rate.or(header.frame_rate),
         timing_sd: given.timing_sd.or(header.timing_sd),
         withers: given.withers.or(header.withers),
+        marks: given.marks.clone(),
         gaited: given.gaited || header.gaited.unwrap_or(false),
         ..Options::default()
     };

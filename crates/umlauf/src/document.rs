@@ -6,11 +6,18 @@
 use std::collections::BTreeMap;
 
 use serde::Serialize;
+use umlauf_gait::aid::{Answer, ChangeAnswer};
 use umlauf_gait::analysis::{BoutFigures, LeadVerdict};
 use umlauf_gait::canter::Beats;
+use umlauf_gait::classify::Gait;
 use umlauf_gait::finding::Finding;
+use umlauf_gait::flying_change::{FlyingChange, Verdict};
+use umlauf_gait::halt::Halt;
 use umlauf_gait::limb::{Limb, Side};
 use umlauf_gait::regularity;
+use umlauf_gait::ride_mark::Movement;
+use umlauf_gait::tempi::{Fault, Tempi};
+use umlauf_gait::transition::Transition;
 use umlauf_gait::{Analysis, uncertainty, wording};
 use utoipa::ToSchema;
 
@@ -215,13 +222,117 @@ pub struct Bout {
     pub why: BTreeMap<String, String>,
 }
 
-/// An event: no kind of them is found yet.
+/// Something that happened between or inside bouts.
 #[derive(Clone, Debug, Serialize, ToSchema)]
-pub struct Event {
-    /// Kind.
-    pub kind: String,
-    /// When.
-    pub time_s: f64,
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Event {
+    /// A flying change.
+    FlyingChange {
+        /// The footfall that begins the first stride in which either pair has swapped.
+        time_s: f64,
+        /// Lead before.
+        from: String,
+        /// Lead after.
+        to: String,
+        /// `clean`, `late_behind`, `late_in_front`, `hinds_together`, `through_trot`, `missed`,
+        /// `not_completed` or `changed_back`.
+        verdict: String,
+        /// Strides late.
+        late_by_strides: usize,
+        /// Seconds late.
+        late_by_s: Option<f64>,
+        /// Trot steps between.
+        intermediate_steps: usize,
+        /// Strides since the change before.
+        strides_since_last: Option<usize>,
+        /// Strides from the aid.
+        strides_from_aid: Option<f64>,
+        /// It came before the aid.
+        offered_early: bool,
+        /// Signed suspension of the stride before.
+        suspension_before_s: Option<f64>,
+        /// Tempo of the three strides before.
+        tempo_before: Option<f64>,
+        /// Tempo of the changing stride.
+        tempo_at: Option<f64>,
+        /// Tempo of the three strides after.
+        tempo_after: Option<f64>,
+        /// Error of a mark.
+        time_sd_s: Option<f64>,
+    },
+    /// A transition between gaits.
+    Transition {
+        /// First footfall of the new gait.
+        time_s: f64,
+        /// Gait before.
+        from: String,
+        /// Gait after.
+        to: String,
+        /// Limb that begins it.
+        first_limb: String,
+        /// `none`, `walk` or `trot`.
+        intermediate: String,
+        /// Steps of it.
+        intermediate_steps: usize,
+        /// From the aid.
+        answer_s: Option<f64>,
+        /// The same in strides.
+        answer_strides: Option<f64>,
+        /// Lead picked up.
+        lead: Option<String>,
+    },
+    /// A halt.
+    Halt {
+        /// The last hoof takes the ground.
+        time_s: f64,
+        /// How long all four stand.
+        duration_s: f64,
+        /// Both pairs side by side.
+        square: Option<bool>,
+        /// Limb that stands behind.
+        trailing_limb: Option<String>,
+        /// By how much.
+        offset_m: Option<f64>,
+        /// Limb that leaves first.
+        first_off: String,
+    },
+    /// A line of tempi.
+    Tempi {
+        /// First change.
+        time_s: f64,
+        /// Every how many strides.
+        planned_every: usize,
+        /// Changes planned.
+        planned_count: Option<usize>,
+        /// Changes ridden.
+        changes: usize,
+        /// Clean ones.
+        clean: usize,
+        /// Strides from one to the next.
+        gaps: Vec<usize>,
+        /// Faults.
+        faults: Vec<TempiFault>,
+    },
+    /// A change of lead through walk.
+    SimpleChange {
+        /// First footfall of the new canter.
+        time_s: f64,
+        /// Lead before.
+        from: String,
+        /// Lead after.
+        to: String,
+        /// Steps of walk.
+        walk_steps: usize,
+    },
+}
+
+/// A fault in a line of tempi.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct TempiFault {
+    /// Number of the change, from 1.
+    pub change: usize,
+    /// What it was.
+    pub what: String,
 }
 
 /// A finding.
@@ -293,7 +404,7 @@ pub fn document(analysis: &Analysis) -> Document {
             timing_says: wording::timing(analysis.timing_sd_s),
         },
         bouts: analysis.bouts.iter().map(bout).collect(),
-        events: Vec::new(),
+        events: events(analysis),
         findings: analysis.findings.iter().map(finding).collect(),
     }
 }
@@ -392,7 +503,7 @@ fn bout(b: &BoutFigures) -> Bout {
         shoulder_angle_deg: None,
         body_angle_deg: None,
         good_stride_runs: None,
-        movement: None,
+        movement: b.movement.as_ref().map(movement),
         froude: b.froude,
         relative_stride_length: b.relative_stride_length,
         why: b
@@ -400,6 +511,114 @@ fn bout(b: &BoutFigures) -> Bout {
             .iter()
             .map(|(key, why)| ((*key).to_owned(), wording::why(*why).to_owned()))
             .collect(),
+    }
+}
+
+fn movement(m: &Movement) -> String {
+    m.side.map_or_else(|| m.name.clone(), |side| format!("{} {}", m.name, side.word()))
+}
+
+const fn change_verdict(v: Verdict) -> &'static str {
+    match v {
+        Verdict::Clean => "clean",
+        Verdict::LateBehind => "late_behind",
+        Verdict::LateInFront => "late_in_front",
+        Verdict::HindsTogether => "hinds_together",
+        Verdict::ThroughTrot => "through_trot",
+        Verdict::Missed => "missed",
+        Verdict::NotCompleted => "not_completed",
+        Verdict::ChangedBack => "changed_back",
+    }
+}
+
+/// All events in order of time.
+fn events(analysis: &Analysis) -> Vec<Event> {
+    let all = &analysis.events;
+    let mut out: Vec<(f64, Event)> = Vec::new();
+    for (c, answer) in &all.changes {
+        out.push((c.time_s, flying_change(c, answer, analysis.timing_sd_s)));
+    }
+    for (t, answer) in &all.transitions {
+        out.push((t.time_s, transition(t, answer.as_ref())));
+    }
+    for h in &all.halts {
+        out.push((h.start_s, halt(h)));
+    }
+    for t in &all.tempi {
+        out.push((t.time_s, tempi(t)));
+    }
+    for c in &all.simple {
+        let event = Event::SimpleChange {
+            time_s: c.time_s,
+            from: c.from.word().into(),
+            to: c.to.word().into(),
+            walk_steps: c.walk_steps,
+        };
+        out.push((c.time_s, event));
+    }
+    out.sort_by(|a, b| a.0.total_cmp(&b.0));
+    out.into_iter().map(|(_, event)| event).collect()
+}
+
+fn flying_change(c: &FlyingChange, answer: &ChangeAnswer, time_sd_s: Option<f64>) -> Event {
+    Event::FlyingChange {
+        time_s: c.time_s,
+        from: c.from.word().into(),
+        to: c.to.word().into(),
+        verdict: change_verdict(c.verdict).into(),
+        late_by_strides: c.late_by_strides,
+        late_by_s: c.late_by_s,
+        intermediate_steps: c.intermediate_steps,
+        strides_since_last: c.strides_since_last,
+        strides_from_aid: answer.strides_from_aid,
+        offered_early: answer.offered_early,
+        suspension_before_s: c.suspension_before_s,
+        tempo_before: c.tempo_before,
+        tempo_at: c.tempo_at,
+        tempo_after: c.tempo_after,
+        time_sd_s,
+    }
+}
+
+fn transition(t: &Transition, answer: Option<&Answer>) -> Event {
+    Event::Transition {
+        time_s: t.time_s,
+        from: t.from.code().into(),
+        to: t.to.code().into(),
+        first_limb: t.first_limb.code().into(),
+        intermediate: t.intermediate.map_or("none", Gait::code).into(),
+        intermediate_steps: t.steps,
+        answer_s: answer.map(|a| a.seconds),
+        answer_strides: answer.map(|a| a.strides),
+        lead: side(t.lead),
+    }
+}
+
+fn halt(h: &Halt) -> Event {
+    Event::Halt {
+        time_s: h.start_s,
+        duration_s: h.end_s - h.start_s,
+        square: h.square,
+        trailing_limb: h.trailing.map(|(limb, _)| limb.code().into()),
+        offset_m: h.trailing.map(|(_, offset)| offset),
+        first_off: h.first_off.code().into(),
+    }
+}
+
+fn tempi(t: &Tempi) -> Event {
+    let what = |fault: Fault| match fault {
+        Fault::NotClean(verdict) => change_verdict(verdict).to_owned(),
+        Fault::OutOfCount { gap } => format!("out_of_count_{gap}"),
+    };
+    let faults = t.faults.iter().map(|(k, f)| TempiFault { change: *k, what: what(*f) });
+    Event::Tempi {
+        time_s: t.time_s,
+        planned_every: t.every,
+        planned_count: t.planned_count,
+        changes: t.changes,
+        clean: t.clean,
+        gaps: t.gaps.clone(),
+        faults: faults.collect(),
     }
 }
 

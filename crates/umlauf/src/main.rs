@@ -13,8 +13,8 @@ use umlauf::jobs::Taken;
 use umlauf::serve::{Serving, serve};
 use umlauf::summary::summary;
 use umlauf::watch;
-use umlauf_gait::Side;
 use umlauf_gait::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::{Side, marks_csv};
 use umlauf_store::Store;
 
 /// Times a horse's footfalls and says what they mean.
@@ -73,6 +73,9 @@ struct Import {
 struct Analyse {
     /// The table, or - for standard input.
     footfalls: PathBuf,
+    /// Marks beside the footfalls: aids, movements, letters.
+    #[arg(long)]
+    marks: Option<PathBuf>,
     /// Rein ridden: left or right.
     #[arg(long, value_parser = side)]
     rein: Option<Side>,
@@ -212,7 +215,13 @@ fn data_folder(name: &str) -> Result<PathBuf> {
 }
 
 fn run_analysis(args: &Analyse) -> Result<()> {
+    let marks = match &args.marks {
+        Some(path) => marks_csv::read(&analyse::read(path)?)
+            .with_context(|| format!("{} was refused", path.display()))?,
+        None => Vec::new(),
+    };
     let given = Given {
+        marks,
         rein: args.rein,
         asked_lead: args.asked_lead,
         frame_rate: args.frame_rate,

@@ -66,6 +66,7 @@ fn given(options: &AnalyseOptions) -> Result<Given, Problem> {
         timing_sd: positive(options.timing_sd, "`timing-sd` must be seconds above 0")?.map(Seconds),
         withers: positive(options.withers, "`withers` must be metres above 0")?.map(Metres),
         gaited: options.gaited.unwrap_or(false),
+        marks: Vec::new(),
     })
 }
 

@@ -1,0 +1,152 @@
+//! Answers to aids: how long from the aid to what it asked for, in seconds and strides.
+
+use crate::classify::Gait;
+use crate::flying_change::{FlyingChange, Verdict};
+use crate::limb::Side;
+use crate::ride_mark::{Aid, MarkKind, RideMark};
+use crate::stride::Stride;
+use crate::transition::Transition;
+
+/// An answer.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Answer {
+    /// Seconds from the aid to the first footfall of what was asked.
+    pub seconds: f64,
+    /// The same in strides of the gait before.
+    pub strides: f64,
+}
+
+/// An aid is answered by nothing that comes later than this, s (project default).
+const LONGEST_S: f64 = 10.0;
+/// A change that comes later than this many strides after its aid was not given for it.
+const CHANGE_WITHIN: f64 = 3.0;
+
+/// What there is to say of a flying change and its aid.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct ChangeAnswer {
+    /// Strides from the aid to the change; `None` without one.
+    pub strides_from_aid: Option<f64>,
+    /// It came before any aid, although changes are asked for in this clip.
+    pub offered_early: bool,
+}
+
+/// Times of aids that ask for something, sorted.
+fn asked(marks: &[RideMark], wanted: impl Fn(&Aid) -> bool) -> Vec<f64> {
+    let mut out: Vec<f64> = marks
+        .iter()
+        .filter(|m| matches!(&m.kind, MarkKind::Aid(aid) if wanted(aid)))
+        .map(|m| m.time)
+        .collect();
+    out.sort_by(f64::total_cmp);
+    out
+}
+
+/// Duration of the stride under way at a time, or of the last one before it, s.
+fn stride_at(strides: &[Stride], time: f64) -> Option<f64> {
+    let k = strides.partition_point(|s| s.start <= time);
+    strides.get(k.saturating_sub(1)).map(Stride::duration)
+}
+
+/// The answer of a transition: from the latest aid that asked for its gait (and lead), not before
+/// `not_before` (the transition before it).
+pub fn answer(
+    transition: &Transition,
+    not_before: f64,
+    marks: &[RideMark],
+    strides: &[Stride],
+) -> Option<Answer> {
+    let fits = |aid: &Aid| match aid {
+        Aid::Walk => transition.to == Gait::Walk,
+        Aid::Trot => transition.to == Gait::Trot,
+        Aid::Canter(lead) => {
+            transition.to.is_asymmetrical() && (lead.is_none() || *lead == transition.lead)
+        }
+        _ => false,
+    };
+    let time = asked(marks, fits)
+        .into_iter()
+        .filter(|t| {
+            *t <= transition.time_s && *t >= not_before && transition.time_s - t <= LONGEST_S
+        })
+        .next_back()?;
+    let seconds = transition.time_s - time;
+    Some(Answer { seconds, strides: seconds / stride_at(strides, time)? })
+}
+
+/// The lead asked for at a time: that of the latest canter aid before it.
+pub fn asked_lead(marks: &[RideMark], time: f64) -> Option<Side> {
+    marks
+        .iter()
+        .filter(|m| m.time <= time)
+        .filter_map(|m| match m.kind {
+            MarkKind::Aid(Aid::Canter(Some(side))) => Some((m.time, side)),
+            _ => None,
+        })
+        .max_by(|a, b| a.0.total_cmp(&b.0))
+        .map(|(_, side)| side)
+}
+
+/// Sets changes against the aids for them: each change's answer, and the aids that were not
+/// answered within three strides, as missed changes.
+pub fn change_answers(
+    changes: &[FlyingChange],
+    marks: &[RideMark],
+    strides: &[Stride],
+) -> (Vec<ChangeAnswer>, Vec<FlyingChange>) {
+    let aids = asked(marks, |a| *a == Aid::Change);
+    let mut answered = vec![false; aids.len()];
+    let answers = changes
+        .iter()
+        .map(|change| {
+            let found = aids.iter().enumerate().rev().find(|(k, t)| {
+                let stride = stride_at(strides, **t).unwrap_or(1.0);
+                !answered[*k]
+                    && **t <= change.time_s
+                    && (change.time_s - **t) / stride <= CHANGE_WITHIN
+            });
+            match found {
+                Some((k, t)) => {
+                    let stride = stride_at(strides, *t).unwrap_or(1.0);
+                    let strides_from_aid = Some((change.time_s - t) / stride);
+                    answered[k] = true;
+                    ChangeAnswer { strides_from_aid, offered_early: false }
+                }
+                None => ChangeAnswer { strides_from_aid: None, offered_early: !aids.is_empty() },
+            }
+        })
+        .collect();
+    let missed = aids
+        .iter()
+        .zip(&answered)
+        .filter(|(_, answered)| !**answered)
+        .filter_map(|(t, _)| missed(*t, strides))
+        .collect();
+    (answers, missed)
+}
+
+/// A missed change: its time is the aid's.
+fn missed(time: f64, strides: &[Stride]) -> Option<FlyingChange> {
+    let k = strides.partition_point(|s| s.start <= time).checked_sub(1)?;
+    let stride = &strides[k];
+    if time > stride.end + CHANGE_WITHIN * stride.duration() {
+        return None;
+    }
+    // Without a change the lead is that of the hinds under way.
+    let delta = stride.phase_between(crate::limb::Limb::RH, crate::limb::Limb::LH)?;
+    let from = crate::classify::pair_lead(delta, 0.0, 0.5)?;
+    Some(FlyingChange {
+        time_s: time,
+        stride: k,
+        from,
+        to: from.opposite(),
+        verdict: Verdict::Missed,
+        late_by_strides: 0,
+        late_by_s: None,
+        intermediate_steps: 0,
+        strides_since_last: None,
+        suspension_before_s: None,
+        tempo_before: None,
+        tempo_at: Some(60.0 / stride.duration()),
+        tempo_after: None,
+    })
+}
