@@ -4,6 +4,7 @@
 //! in time and place; a [`pose`] is the body at an instant, [`film`] a picture of it, [`sound`]
 //! its hoofbeats. Everything is a pure function of its input.
 
+pub mod accuracy;
 pub mod camera;
 pub mod clips;
 pub mod coat;
@@ -13,6 +14,7 @@ pub mod mesh;
 pub mod pose;
 pub mod raster;
 pub mod scene;
+pub mod schooling;
 pub mod sound;
 pub mod template;
 pub mod truth;
