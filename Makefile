@@ -8,7 +8,7 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
 
-.PHONY: demo serve build test lint page types clips bench clean
+.PHONY: demo serve build test lint page types clips accuracy bench clean
 
 demo: build
 	target/release/umlauf demo --data demo-yard
@@ -62,8 +62,13 @@ clips:
 	scripts/need.sh ffmpeg
 	cargo run --release --locked -p umlauf-synth -- clips --into demo
 
+# How often the analysis is right: 2,000 synthetic rides a row.
+accuracy:
+	cargo run --release --locked -p umlauf-synth -- accuracy --into docs/accuracy.md
+
 bench: page e2e/node_modules/.package-lock.json
 	scripts/need.sh ffmpeg chromium
+	$(MAKE) accuracy
 	cargo bench --workspace --locked
 	cargo test --release --locked -p umlauf --test footage_bench -- --ignored --nocapture --test-threads 1
 

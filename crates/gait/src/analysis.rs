@@ -190,7 +190,10 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let strides = stride::cut(&tidy, limits);
     let movements = ride_mark::movements(&options.marks);
     let cuts: Vec<f64> = movements.iter().flat_map(|m| [m.from_s, m.to_s]).collect();
-    let groups = bout::group(&strides, &cuts, options.gaited, limits);
+    let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
+    let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
+    let mark_sd = timing.map(|t| t.sd);
+    let groups = bout::group(&strides, &tidy, mark_sd, &cuts, options.gaited, limits);
     let events = events(&strides, &groups, &tidy.footfalls, &movements, options);
     let bouts: Vec<BoutFigures> = groups
         .iter()
@@ -199,11 +202,9 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
             figures(own, g, movement_of(own, &movements), options)
         })
         .collect();
-    let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
-    let sds = marked.map(|m| m.sd.map(|s| s.0));
     let mut analysis = Analysis {
         footfalls: marks.len(),
-        timing_sd_s: timing_error(sds, options).map(|t| t.sd),
+        timing_sd_s: mark_sd,
         dropped: tidy.dropped,
         relabelled: tidy.relabelled,
         bout_strides: groups.into_iter().map(|g| g.strides).collect(),
@@ -330,7 +331,7 @@ fn figures(
         confidence: bout.confidence,
         lead_verdict: lead_verdict(label, all[0].start, options),
         tempo,
-        drift: drift::drift(strides, limits),
+        drift: drift::drift(strides, all[all.len() - 1].end - all[0].start, limits),
         regularity: regularity::regularity(&stretches.durations, timing),
         phases: Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
         lap: symmetrical

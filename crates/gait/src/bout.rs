@@ -1,10 +1,12 @@
 //! Bouts: runs of consecutive strides in one gait and on one lead.
 
 use crate::classify::{self, Gait, Label, Pattern};
+use crate::leads;
 use crate::phase;
 use crate::smooth::{self, Evidence};
 use crate::stride::Stride;
 use crate::thresholds::Thresholds;
+use crate::tidy::Tidy;
 
 /// A run of strides with one label.
 #[derive(Clone, Debug, PartialEq)]
@@ -18,9 +20,31 @@ pub struct Bout {
     pub confidence: f64,
 }
 
+/// Sets the leads of every stretch of canter by its marks.
+fn settle_leads(strides: &[Stride], labels: &mut [Label], tidy: &Tidy, mark_sd: Option<f64>) {
+    let mut from = 0;
+    while from < labels.len() {
+        let canters = labels[from].gait.is_asymmetrical();
+        let here = labels[from..].iter().take_while(|l| l.gait.is_asymmetrical() == canters);
+        let to = from + here.count();
+        if canters {
+            let (own, strides) = (&mut labels[from..to], &strides[from..to]);
+            leads::settle(strides, own, &tidy.footfalls, &tidy.by_limb, mark_sd);
+        }
+        from = to;
+    }
+}
+
 /// Groups strides into bouts: runs of one smoothed label, cut where strides are missing and at the
 /// times `cuts` (where movements begin and end). The bout's gait is read once more from its mean stride.
-pub fn group(strides: &[Stride], cuts: &[f64], gaited: bool, limits: &Thresholds) -> Vec<Bout> {
+pub fn group(
+    strides: &[Stride],
+    tidy: &Tidy,
+    mark_sd: Option<f64>,
+    cuts: &[f64],
+    gaited: bool,
+    limits: &Thresholds,
+) -> Vec<Bout> {
     let own: Vec<Option<Label>> = strides
         .iter()
         .map(|s| Pattern::of(s).map(|p| classify::label(&p, gaited, limits)))
@@ -42,6 +66,7 @@ pub fn group(strides: &[Stride], cuts: &[f64], gaited: bool, limits: &Thresholds
             continue;
         }
         smooth.extend(smooth::smooth(&evidence[first..k]));
+        settle_leads(&strides[first..k], &mut smooth[first..k], tidy, mark_sd);
         let mut start = first;
         for j in first + 1..=k {
             let cut =

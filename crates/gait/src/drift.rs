@@ -1,9 +1,10 @@
 //! Slow drift of tempo over a bout: what riders do not feel.
 
-use crate::phase::count;
 use crate::stride::Stride;
+use crate::tempo::limb_duration;
 use crate::thresholds::Thresholds;
 use crate::trend::theil_sen;
+use crate::uncertainty::mean;
 
 /// Drift of a bout.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -18,16 +19,22 @@ pub struct Drift {
     pub flagged: bool,
 }
 
-/// Drift of tempo over strides (at least six): robust slope of each stride's tempo over its time.
-pub fn drift(strides: &[Stride], limits: &Thresholds) -> Option<Drift> {
+/// Drift of tempo over the steady strides of a bout (at least six): robust slope of each stride's
+/// tempo over its time. The total is over the whole bout, `bout_s` long.
+pub fn drift(strides: &[Stride], bout_s: f64, limits: &Thresholds) -> Option<Drift> {
     if strides.len() < 6 {
         return None;
     }
-    let minutes: Vec<f64> = strides.iter().map(|s| f64::midpoint(s.start, s.end) / 60.0).collect();
-    let tempo: Vec<f64> = strides.iter().map(|s| 60.0 / s.duration()).collect();
+    let (mut minutes, mut tempo) = (Vec::new(), Vec::new());
+    for w in strides.windows(2).filter(|w| (w[1].start - w[0].end).abs() < 1e-9) {
+        // Every limb times the stride anew: their mean knows it best.
+        if let Some((duration, _)) = limb_duration(&w[0], &w[1]) {
+            minutes.push(f64::midpoint(w[0].start, w[0].end) / 60.0);
+            tempo.push(60.0 / duration);
+        }
+    }
     let slope = theil_sen(&minutes, &tempo)?;
-    let mean = tempo.iter().sum::<f64>() / count(tempo.len());
-    let total_share = slope.value * (minutes[minutes.len() - 1] - minutes[0]) / mean;
+    let total_share = slope.value * bout_s / 60.0 / mean(&tempo);
     let excludes = slope.lo > 0.0 || slope.hi < 0.0;
     Some(Drift {
         per_min: slope.value,

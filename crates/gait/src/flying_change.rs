@@ -4,7 +4,8 @@
 //! With H the stride in which the hinds first go on the new lead and F that of the fores: H = F
 //! clean, H > F late behind by H − F, F > H late in front.
 
-use crate::classify::{Label, Pattern, pair_lead};
+use crate::classify::Label;
+use crate::leads::hinds_together;
 use crate::limb::{Limb, Side};
 use crate::stride::Stride;
 use crate::suspension;
@@ -152,22 +153,10 @@ fn in_canter(
     out.extend(found);
 }
 
-/// Leads of one stride: as smoothed, but the fores as they were marked and the hinds `None` when
-/// they were marked together.
+/// Leads of one stride as settled; the hinds `None` when they were marked together.
 fn leads(stride: &Stride, label: Label, limits: &Thresholds) -> Leads {
-    let mut out = Leads { hind: label.hind_lead, fore: label.fore_lead };
-    let marked = |a: Limb, b: Limb| !stride.inferred[a.index()] && !stride.inferred[b.index()];
-    if let Some(pattern) = Pattern::of(stride) {
-        let near = |delta: f64| delta < limits.couplet_min || delta > 1.0 - limits.couplet_min;
-        if near(pattern.hind_delta) && marked(Limb::LH, Limb::RH) {
-            out.hind = None;
-            if marked(Limb::LF, Limb::RF) {
-                let own = pair_lead(pattern.fore_delta, limits.couplet_min, limits.couplet_max);
-                out.fore = own.or(out.fore);
-            }
-        }
-    }
-    out
+    let together = hinds_together(stride, limits.couplet_min);
+    Leads { hind: if together { None } else { label.hind_lead }, fore: label.fore_lead }
 }
 
 fn describe(strides: &[Stride], k: usize, from: Side, to: Side) -> FlyingChange {

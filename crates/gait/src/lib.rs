@@ -22,6 +22,7 @@ pub mod footfall_csv;
 pub mod ground;
 pub mod halt;
 pub mod infer;
+pub mod leads;
 pub mod limb;
 pub mod local;
 pub mod marks_csv;

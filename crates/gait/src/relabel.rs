@@ -42,12 +42,13 @@ pub fn relabel(marks: &mut [Footfall]) -> Vec<Relabelled> {
             if !is_intruder(&times[limb.index()], i, stride) {
                 continue;
             }
+            let unevenness = 0.5 * unevenness(&times[limb.index()], i, stride);
             let best = Limb::ALL
                 .into_iter()
                 .filter(|to| *to != limb)
                 .filter_map(|to| {
                     let (off, hole) = missing_place(&times[to.index()], t, stride)?;
-                    Some((off, mark, to, hole))
+                    Some((off + unevenness, mark, to, hole))
                 })
                 .min_by(|a, b| a.0.total_cmp(&b.0));
             moves.extend(best);
@@ -93,6 +94,15 @@ fn is_intruder(own: &[f64], i: usize, stride: f64) -> bool {
         }
         (None, None) => false,
     }
+}
+
+/// How far from one stride the gaps are that a limb keeps about its i-th mark without it, share of
+/// a stride. Of two marks close together it tells which one is out of step.
+fn unevenness(own: &[f64], i: usize, stride: f64) -> f64 {
+    let rest: Vec<f64> =
+        (i.saturating_sub(2)..(i + 3).min(own.len())).filter(|k| *k != i).map(|k| own[k]).collect();
+    let gaps = rest.windows(2).map(|w| ((w[1] - w[0]) / stride - 1.0).abs());
+    gaps.sum::<f64>() / crate::phase::count(rest.len().max(2) - 1)
 }
 
 /// How far `t` lies from a missing place of a limb (share of a stride), and which hole that is.

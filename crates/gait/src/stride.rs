@@ -151,24 +151,60 @@ struct Start {
     inferred: bool,
 }
 
+/// What noisy marks may add to the distance of two hinds, share of a stride.
+const NOISE: f64 = 0.14;
+/// Between a couplet (about a quarter of the stride apart) and alternating hinds (a half).
+const ALTERNATING: f64 = 0.385;
+
+/// Whether the hinds about each of them alternate evenly, as in symmetrical gaits, or land in
+/// couplets: by the median of five neighbours' distance to the nearer hind of the other side, so
+/// that one noisy mark does not turn a trot into a canter.
+fn alternating(hinds: &[&Footfall], local: &LocalDuration) -> Vec<bool> {
+    let nearer: Vec<Option<f64>> = (0..hinds.len())
+        .map(|i| {
+            let here = hinds[i];
+            let t = local.at(here.on.0)?;
+            let other = |k: Option<usize>| {
+                let next = hinds.get(k?)?;
+                (next.limb != here.limb).then(|| (next.on.0 - here.on.0).abs() / t)
+            };
+            match (other(i.checked_sub(1)), other(Some(i + 1))) {
+                (Some(a), Some(b)) => Some(a.min(b)),
+                (a, b) => a.or(b),
+            }
+        })
+        .collect();
+    (0..hinds.len())
+        .map(|i| {
+            let from = i.saturating_sub(2);
+            let mut window: Vec<f64> =
+                nearer[from..(i + 3).min(hinds.len())].iter().flatten().copied().collect();
+            window.sort_by(f64::total_cmp);
+            window.get(window.len() / 2).is_some_and(|d| *d > ALTERNATING)
+        })
+        .collect()
+}
+
 /// The hinds that begin strides.
 fn starts(hinds: &[&Footfall], local: &LocalDuration, limits: &Thresholds) -> Vec<Start> {
     let mut out: Vec<Start> = Vec::with_capacity(hinds.len() / 2 + 1);
     // In a symmetrical gait: the hind that began the stretch.
     let mut symmetrical: Option<Limb> = None;
+    let alternating = alternating(hinds, local);
+    // The second hind follows the first by less than this share of a stride in either kind.
+    let reach = 1.0 - limits.couplet_max + NOISE;
     let mut i = 0;
     while i < hinds.len() {
         let here = Start { time: hinds[i].on.0, limb: hinds[i].limb, inferred: hinds[i].inferred };
         let Some(t) = local.at(here.time) else { break };
         let to_next = hinds.get(i + 1).map(|next| ((next.on.0 - here.time) / t, next.limb));
-        let couplet_max = limits.couplet_max;
         match to_next {
-            Some((gap, limb)) if limb != here.limb && gap < couplet_max => {
+            Some((gap, limb)) if limb != here.limb && !alternating[i] && gap < 0.5 => {
                 out.push(here);
                 symmetrical = None;
                 i += 2;
             }
-            Some((gap, limb)) if limb != here.limb && gap <= 1.0 - couplet_max => {
+            Some((gap, limb)) if limb != here.limb && alternating[i] && gap <= reach => {
                 match symmetrical {
                     // A hole shifted the count: wait for the limb that began the stretch.
                     Some(first) if first != here.limb => i += 1,

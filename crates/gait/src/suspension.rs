@@ -3,6 +3,7 @@
 
 use crate::classify::{Gait, Label};
 use crate::limb::{Limb, Side};
+use crate::phase::count;
 use crate::stride::Stride;
 use crate::uncertainty::{Estimate, TimingError, mean_of};
 
@@ -16,8 +17,11 @@ pub struct Suspension {
     pub phases: Option<usize>,
 }
 
-/// Suspension of the strides of a bout; `next_start` of a stride is its end. `None` for gaits
-/// without it (walk) or when no stride has the offs it needs.
+/// Suspension of the strides of a bout. `None` for gaits without it (walk) or when no stride has
+/// the offs it needs.
+///
+/// Which hoof leaves last and which lands first is read once, from the bout's means: taking the
+/// latest of several noisy marks stride by stride would make every moment of air too short.
 pub fn suspension(
     strides: &[Stride],
     label: Label,
@@ -26,9 +30,28 @@ pub fn suspension(
     spread_s: f64,
 ) -> Option<Suspension> {
     let per_stride = label.gait.aerial_phases().filter(|n| *n > 0)?;
-    let values: Vec<f64> =
-        strides.windows(2).filter_map(|w| of_stride(&w[0], &w[1], label)).collect();
-    let each = mean_of(timing, &values, 2.0, stride_s, spread_s)?;
+    let next_to: Vec<(&Stride, &Stride)> = strides
+        .windows(2)
+        .filter(|w| (w[1].start - w[0].end).abs() < 1e-9)
+        .map(|w| (&w[0], &w[1]))
+        .collect();
+    let gaps = gaps(strides.first()?, label);
+    let chosen: Vec<(Limb, Limb, bool)> =
+        gaps.iter().map(|g| g.edges(&next_to)).collect::<Option<_>>()?;
+    let values: Vec<f64> = next_to
+        .iter()
+        .filter_map(|(here, next)| {
+            let mut sum = 0.0;
+            for (last, first, over) in &chosen {
+                let to = if *over { next } else { here };
+                sum += to.on[first.index()]? - here.off[last.index()]?;
+            }
+            Some(sum / count(chosen.len()))
+        })
+        .collect();
+    // Two marks a gap; the mean of two gaps halves their variance.
+    let marks = 2.0 / count(chosen.len());
+    let each = mean_of(timing, &values, marks, stride_s, spread_s)?;
     let phases = each.ci95.and_then(|(lo, hi)| {
         if lo > 0.0 {
             Some(per_stride)
@@ -41,26 +64,67 @@ pub fn suspension(
     Some(Suspension { each, phases })
 }
 
-/// One stride's signed suspension, s; `next` gives the first hoof down of the following stride.
-/// In two-beat gaits the mean of its two.
-pub fn of_stride(stride: &Stride, next: &Stride, label: Label) -> Option<f64> {
-    // Strides with a hole between them share no moment of air.
-    if (next.start - stride.end).abs() > 1e-9 {
-        return None;
-    }
+/// A moment between two groups of stances that may be air.
+struct Gap {
+    /// Limbs that leave the ground before it.
+    leaving: Vec<Limb>,
+    /// Limbs that land after it.
+    landing: Vec<Limb>,
+    /// The landing belongs to the next stride.
+    over: bool,
+}
+
+fn gaps(stride: &Stride, label: Label) -> Vec<Gap> {
     if label.gait.is_asymmetrical() {
-        return after_canter(stride, next);
+        return vec![Gap { leaving: Limb::ALL.to_vec(), landing: Limb::ALL.to_vec(), over: true }];
     }
-    let first_side = stride.first_hind.side();
-    let (first, second) = match label.gait {
-        Gait::Pace => (pair_same_side(first_side), pair_same_side(first_side.opposite())),
-        _ => (pair_diagonal(first_side), pair_diagonal(first_side.opposite())),
+    let side = stride.first_hind.side();
+    let pair = |side| match label.gait {
+        Gait::Pace => pair_same_side(side).to_vec(),
+        _ => pair_diagonal(side).to_vec(),
     };
-    let between =
-        |from: &Stride, a: [Limb; 2], to: &Stride, b: [Limb; 2]| Some(on(to, b)? - off(from, a)?);
-    let one = between(stride, first, stride, second)?;
-    let two = between(stride, second, next, first)?;
-    Some(f64::midpoint(one, two))
+    let (first, second) = (pair(side), pair(side.opposite()));
+    vec![
+        Gap { leaving: first.clone(), landing: second.clone(), over: false },
+        Gap { leaving: second, landing: first, over: true },
+    ]
+}
+
+impl Gap {
+    /// The limb that leaves last and the one that lands first, by their means from the start of
+    /// the stride.
+    fn edges(&self, strides: &[(&Stride, &Stride)]) -> Option<(Limb, Limb, bool)> {
+        let mean = |get: &dyn Fn(&(&Stride, &Stride)) -> Option<f64>| {
+            let all: Vec<f64> = strides.iter().filter_map(get).collect();
+            (!all.is_empty()).then(|| all.iter().sum::<f64>() / count(all.len()))
+        };
+        let off = |limb: Limb| mean(&|(here, _)| Some(here.off[limb.index()]? - here.start));
+        let on = |limb: Limb| {
+            mean(&|(here, next)| {
+                let to = if self.over { next } else { here };
+                Some(to.on[limb.index()]? - here.start)
+            })
+        };
+        let last = pick(&self.leaving, off, |a, b| a > b)?;
+        let first = pick(&self.landing, on, |a, b| a < b)?;
+        Some((last, first, self.over))
+    }
+}
+
+/// The limb whose figure is best; `None` unless all have one.
+fn pick(
+    limbs: &[Limb],
+    figure: impl Fn(Limb) -> Option<f64>,
+    better: impl Fn(f64, f64) -> bool,
+) -> Option<Limb> {
+    let mut best: Option<(Limb, f64)> = None;
+    for limb in limbs {
+        let value = figure(*limb)?;
+        if best.is_none_or(|(_, b)| better(value, b)) {
+            best = Some((*limb, value));
+        }
+    }
+    best.map(|(limb, _)| limb)
 }
 
 /// Signed suspension between two strides of canter, s: from the last hoof off to the first on.
@@ -80,14 +144,6 @@ const fn pair_same_side(side: Side) -> [Limb; 2] {
         Side::Left => [Limb::LH, Limb::LF],
         Side::Right => [Limb::RH, Limb::RF],
     }
-}
-
-fn on(stride: &Stride, pair: [Limb; 2]) -> Option<f64> {
-    Some(stride.on[pair[0].index()]?.min(stride.on[pair[1].index()]?))
-}
-
-fn off(stride: &Stride, pair: [Limb; 2]) -> Option<f64> {
-    Some(stride.off[pair[0].index()]?.max(stride.off[pair[1].index()]?))
 }
 
 fn latest(times: [Option<f64>; 4]) -> Option<f64> {

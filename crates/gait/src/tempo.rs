@@ -4,6 +4,7 @@
 //! strides, plus the two end marks. n_e = n(1 − r)/(1 + r) with r = (lag-1 covariance + σ²)/s²,
 //! because neighbouring durations share a mark, which puts −σ² into their covariance.
 
+use crate::limb::Limb;
 use crate::phase::count;
 use crate::stride::Stride;
 use crate::uncertainty::{Estimate, TimingError, effective_n, lag1_covariance, t95, variance};
@@ -29,6 +30,14 @@ pub struct Stretches {
     pub runs: usize,
     /// Durations of the strides both of whose ends were marked, s.
     pub durations: Vec<f64>,
+    /// Durations as the mean over the limbs that were marked in a stride and in the next, s: each
+    /// limb times the stride anew, so these know more of the horse's own spread.
+    pub by_limbs: Vec<f64>,
+    /// How many limbs those means rest on, on average.
+    pub limbs: f64,
+    /// Mean phase of those limbs: a limb that lands late in the stride times a part of this one and
+    /// a part of the next.
+    pub lateness: f64,
 }
 
 impl Stretches {
@@ -47,9 +56,49 @@ impl Stretches {
             }
             let whole = run.iter().filter(|s| s.start_is_marked() && !s.end_inferred);
             out.durations.extend(whole.map(Stride::duration));
+            for w in run.windows(2) {
+                if let Some((duration, limbs)) = limb_duration(&w[0], &w[1]) {
+                    out.limbs += count(limbs);
+                    out.by_limbs.push(duration);
+                    out.lateness += lateness(&w[0]);
+                }
+            }
         }
+        out.limbs /= count(out.by_limbs.len().max(1));
+        out.lateness /= count(out.by_limbs.len().max(1));
         out
     }
+}
+
+/// Mean phase of a stride's marked limbs, 0 to 1, a little before the start counting as 0.
+fn lateness(stride: &Stride) -> f64 {
+    let phase = |limb: Limb| {
+        stride.on[limb.index()]
+            .map_or(0.0, |on| ((on - stride.start) / stride.duration()).clamp(0.0, 1.0))
+    };
+    let n = stride.on.iter().flatten().count();
+    // Left and right first, as in [`limb_duration`].
+    let sum = (phase(Limb::LF) + phase(Limb::RF)) + (phase(Limb::LH) + phase(Limb::RH));
+    sum / count(n.max(1))
+}
+
+/// Mean over the limbs of what each says of a stride's duration, from its footfall in it to that
+/// in the next, s, and how many limbs say so; `None` when none does.
+pub fn limb_duration(stride: &Stride, next: &Stride) -> Option<(f64, usize)> {
+    let says = |limb: Limb| {
+        let k = limb.index();
+        let marked = !stride.inferred[k] && !next.inferred[k];
+        marked.then(|| Some(next.on[k]? - stride.on[k]?)).flatten()
+    };
+    // Left and right are added first, so that a mirror image adds up to the very same number.
+    let pair = |left, right| match (says(left), says(right)) {
+        (Some(l), Some(r)) => (l + r, 2),
+        (Some(v), None) | (None, Some(v)) => (v, 1),
+        (None, None) => (0.0, 0),
+    };
+    let (fores, f) = pair(Limb::LF, Limb::RF);
+    let (hinds, h) = pair(Limb::LH, Limb::RH);
+    (f + h > 0).then(|| ((fores + hinds) / count(f + h), f + h))
 }
 
 /// Tempo of stretches of strides. `None` without strides.
@@ -59,22 +108,18 @@ pub fn tempo(stretches: &Stretches, timing: Option<TimingError>) -> Option<Tempo
         return None;
     }
     let t = stretches.seconds / count(n);
-    let known = durations.len();
-    let (sd, se) = match timing {
-        Some(timing) if known >= 2 => {
+    let (sd, se, dof) = match timing {
+        Some(timing) if durations.len() >= 2 => {
             let noise = timing.sd * timing.sd;
-            let own = true_variance(durations, timing);
-            let r = if known >= 8 && own > 0.0 {
-                ((lag1_covariance(durations) + noise) / own).clamp(0.0, 0.8)
-            } else {
-                0.0
-            };
+            let (own, r, hidden) = own_spread(stretches, timing);
             let ends = 2.0 * noise * count(stretches.runs) / (count(n) * count(n));
-            (Some(own.sqrt()), Some((own / effective_n(n, r) + ends).sqrt()))
+            let effective = effective_n(n, r);
+            let se = ((own + 0.5 * hidden) / effective + ends).sqrt();
+            (Some(own.sqrt()), Some(se), (effective - 1.0).max(1.0))
         }
-        _ => (None, None),
+        _ => (None, None, 1.0),
     };
-    let q = t95(count(known) - 1.0);
+    let q = t95(dof);
     let interval = |value: f64, se: Option<f64>| se.map(|se| (value - q * se, value + q * se));
     let per_min = 60.0 / t;
     let slope = per_min / t;
@@ -87,6 +132,58 @@ pub fn tempo(stretches: &Stretches, timing: Option<TimingError>) -> Option<Tempo
             n,
         },
     })
+}
+
+/// What neighbouring strides resemble one another by when a clip cannot tell (project default).
+const USUAL_RESEMBLANCE: f64 = 0.35;
+/// How many strides' worth of knowledge that is.
+const USUAL_WEIGHT: f64 = 20.0;
+
+/// The horse's own variance of stride durations, s², the correlation of neighbours, both with the
+/// timing error taken out, and the standard error of that variance: a spread that cannot be seen
+/// must not make an interval narrow.
+///
+/// r is the lag-1 correlation freed of its small-sample bias, (r̂ n + 1)/(n − 4) (Kendall 1954,
+/// Biometrika 41:403, to first order; from memory), drawn towards 0.35 the less the clip knows of
+/// it, between 0 and 0.8; the variance of n correlated values is too small by
+/// 1 − (n/n_e − 1)/(n − 1).
+fn own_spread(stretches: &Stretches, timing: TimingError) -> (f64, f64, f64) {
+    let by_limbs = stretches.by_limbs.len() >= 4 && stretches.limbs >= 2.0;
+    let values = if by_limbs { &stretches.by_limbs } else { &stretches.durations };
+    let n = count(values.len());
+    // On a frame grid the two hooves of a diagonal are rounded alike.
+    let marks = match (by_limbs, timing.grid) {
+        (false, _) => 1.0,
+        (true, None) => stretches.limbs,
+        (true, Some(_)) => stretches.limbs / 2.0,
+    };
+    let noise = timing.sd * timing.sd / marks;
+    let all = variance(values);
+    let own = (all - 2.0 * noise * (1.0 + 1.0 / n)).max(0.0);
+    // Without noise the spread is as sure as its degrees of freedom, which t carries.
+    let hidden = (2.0 * noise / all.max(2.0 * noise)) * all * (2.0 / (n - 1.0).max(1.0)).sqrt();
+    if values.len() < 8 || all <= 0.0 {
+        return (own, 0.0, hidden);
+    }
+    let known = n * (own / all) * (own / all);
+    let seen = (lag1_covariance(values) + noise) / own.max(hidden);
+    // A mean over limbs mixes a stride with the next, x_k = a T_k + b T_k+1: its variance is
+    // (a² + b² + 2abr) of the strides', its lag-1 covariance ab + (a² + b²)r, to first order in r.
+    let (raw, mixed) = if by_limbs {
+        let (a, b) = (1.0 - stretches.lateness, stretches.lateness);
+        let (squares, product) = (a * a + b * b, a * b);
+        let seen = seen.clamp(-0.9, 0.9);
+        let raw = (seen * squares - product) / (squares - 2.0 * product * seen).max(0.1);
+        (raw, Some((squares, product)))
+    } else {
+        (seen, None)
+    };
+    let free = (raw.clamp(-1.0, 1.0) * n + 1.0) / (n - 4.0);
+    let r = (known * free + USUAL_WEIGHT * USUAL_RESEMBLANCE) / (known + USUAL_WEIGHT);
+    let r = r.clamp(0.0, 0.8);
+    let shrunk = 1.0 - ((1.0 + r) / (1.0 - r) - 1.0) / (n - 1.0);
+    let of_strides = mixed.map_or(1.0, |(squares, product)| squares + 2.0 * product * r);
+    (own / (shrunk.max(0.5) * of_strides), r, hidden)
 }
 
 /// Variance of the durations with the timing error taken out: s_T² − 2σ²(1 + 1/n), never

@@ -78,6 +78,17 @@ pub fn lag1_covariance(values: &[f64]) -> f64 {
     sum / count(values.len() - 1)
 }
 
+/// Lag-1 autocorrelation between 0 and 0.8, 0 for fewer than eight values and where it is within
+/// the scatter that independent values show (1.3/√n): errors of marks do not resemble their
+/// neighbours, and a chance likeness must not widen every interval.
+fn resemblance(values: &[f64], s2: f64) -> f64 {
+    if values.len() < 8 || s2 <= 0.0 {
+        return 0.0;
+    }
+    let r = lag1_covariance(values) / s2;
+    if r < 1.3 / count(values.len()).sqrt() { 0.0 } else { r.min(0.8) }
+}
+
 /// Effective sample size n(1 − r)/(1 + r) of n values with lag-1 autocorrelation r, never under 1.
 pub fn effective_n(n: usize, r: f64) -> f64 {
     (count(n) * (1.0 - r) / (1.0 + r)).max(1.0)
@@ -125,11 +136,12 @@ impl TimingError {
     pub fn mean_of(&self, values: &[f64], marks: f64, stride_s: f64, spread_s: f64) -> Estimate {
         let n = values.len();
         let s2 = variance(values);
-        let r =
-            if n >= 8 && s2 > 0.0 { (lag1_covariance(values) / s2).clamp(0.0, 0.8) } else { 0.0 };
+        let r = resemblance(values, s2);
         let noise = marks * self.sd * self.sd;
         let grid = marks * self.grid_variance(n, stride_s, spread_s);
-        let se2 = (s2 / effective_n(n, r)).max(grid);
+        // Off a frame grid the spread between strides holds the marks' whole error already.
+        let spread = s2 / effective_n(n, r);
+        let se2 = if self.grid.is_none() && n >= 6 { spread } else { spread.max(grid) };
         let half = t95(count(n) - 1.0) * se2.sqrt();
         let value = mean(values);
         Estimate {

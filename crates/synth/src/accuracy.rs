@@ -181,7 +181,8 @@ pub fn drifts(rate: f64, runs: u64, drift: f64) -> Row {
         marking.mislabel = false;
         marking.stride_cv = rng.random_range(0.01..0.02);
         let up = if rng.random_bool(0.5) { 1.0 } else { -1.0 };
-        marking.drift = up * drift;
+        // Two strides more are ridden than count.
+        marking.drift = up * drift * 42.0 / 40.0;
         let school = ride(varied("trot", rng), &[(Side::Left, Side::Left); 42], &marking, rng);
         let found = analyse(&school.marks, &marking.options());
         Some(longest(&found.bouts)?.drift.is_some_and(|d| d.flagged))
@@ -240,3 +241,103 @@ pub fn coverage(of: Interval, rate: f64, runs: u64) -> Row {
         }
     })
 }
+
+/// Strides that the analysis calls disunited, against the truth of rides with late changes: every
+/// disunited stride found and no other, ride by ride.
+pub fn disunited(rate: f64, runs: u64) -> Row {
+    tally("disunited strides, all and no others", rate, runs, (0.995, false), 9, |rng| {
+        let marking = Marking { missing: 0.0, mislabel: false, ..Marking::hard(rate, rng) };
+        let (leads, truth) = with_changes(rng);
+        if truth.iter().all(|(_, late)| *late == 0) {
+            return None;
+        }
+        let school = ride(varied("canter", rng), &leads, &marking, rng);
+        let found = analyse(&school.marks, &marking.options());
+        let truly = school.strides.iter().filter(|s| s.hind != s.fore);
+        let called: usize =
+            found.bouts.iter().filter(|b| b.label.is_disunited()).map(|b| b.strides).sum();
+        Some(called == truly.count())
+    })
+}
+
+/// The whole table: every row at every rate.
+pub fn table(runs: u64) -> Vec<Row> {
+    RATES
+        .into_iter()
+        .flat_map(|rate| {
+            [
+                gait_labels(rate, runs),
+                leads(rate, runs),
+                flying_changes(rate, runs, true),
+                flying_changes(rate, runs, false),
+                disunited(rate, runs),
+                drifts(rate, runs, 0.05),
+                drifts(rate, runs, 0.0),
+                coverage(Interval::Tempo, rate, runs),
+                coverage(Interval::Regularity, rate, runs),
+                coverage(Interval::Suspension, rate, runs),
+                coverage(Interval::Dissociation, rate, runs),
+            ]
+        })
+        .collect()
+}
+
+/// The table as a page of Markdown.
+pub fn page(rows: &[Row], runs: u64) -> String {
+    use std::fmt::Write as _;
+    let mut out = String::from(INTRODUCTION);
+    // Writing to a string cannot fail.
+    let _ = writeln!(
+        out,
+        "{runs} rides a row; rows with fewer leave out rides that do not have what is asked.\n"
+    );
+    out.push_str("| what | frames/s | rides | reached | aim |\n|---|---:|---:|---:|---:|\n");
+    let mut names: Vec<&str> = Vec::new();
+    for row in rows {
+        if !names.contains(&row.what.as_str()) {
+            names.push(&row.what);
+        }
+    }
+    for name in names {
+        for row in rows.iter().filter(|r| r.what == name) {
+            let sign = if row.aim.1 { "≤" } else { "≥" };
+            let _ = writeln!(
+                out,
+                "| {name} | {} | {} | {:.1} % | {sign} {:.1} % |",
+                row.rate,
+                row.runs,
+                100.0 * row.share(),
+                100.0 * row.aim.0
+            );
+        }
+    }
+    out.push_str(REMARKS);
+    out
+}
+
+const INTRODUCTION: &str = "\
+# How often the analysis is right
+
+Measured on synthetic rides whose truth is known, made by `make accuracy` (this page is written by the
+program). Every ride is drawn anew: stride duration ±8 %, phases ±0.02, duty factor ±0.03, stride CV 1–3 %
+with serial correlation 0–0.4, random start.
+
+For gaits, leads, changes and drift the marks are hard: 4–10 ms of scatter on top of the frame grid, 0–10 %
+of them missing and in half of the rides one given to a wrong limb (drift, disunited strides and the row
+that says so: none missing, none wrong). For intervals they scatter by half a frame to a frame.
+
+";
+
+const REMARKS: &str = "
+## What is not reached, and why
+
+- **Every change of a ride** under hard marks: a ride has one to three changes, and counts as right only
+  when each has its stride, verdict and lateness. With 3 % of the marks missing 99 rides of 100 are right;
+  at 10 % missing some changing strides keep too few marks to tell clean from late by one. A mark given to
+  a wrong limb in the changing stride itself can look like another change. With every mark made and none
+  wrong the aim is met at every rate.
+- **The interval of regularity at 30 frames/s**: one mark scatters by 2 to 4 % of the stride, as much as the
+  horse does. The few rides in which the clip seems to resolve it are those in which chance made the spread
+  look large. Film at 60 or more for regularity.
+- **Drift at 30 frames/s**: the same scatter hides a part of the drifts. At 60 and more it is found.
+";

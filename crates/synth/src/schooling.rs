@@ -92,8 +92,10 @@ pub struct Schooling {
     pub template: Template,
     /// Strides.
     pub strides: Vec<TrueStride>,
-    /// Marks in the order in which they were made.
+    /// Marks in the order in which they were made, numbered from 1.
     pub marks: Vec<Footfall>,
+    /// The mark given to a wrong limb: its number and the limb it belongs to.
+    pub wrong: Option<(usize, Limb)>,
 }
 
 /// A template of a name varied as horses vary: T ±8 %, phases ±0.02, duty ±0.03.
@@ -144,17 +146,14 @@ pub fn ride(
         let first = first_hind(&template, asymmetrical, hind);
         marks.push((first, start, start + template.duty * template.stride_s));
     }
-    Schooling { template, strides, marks: marked(marks, marking, rng) }
+    let (marks, wrong) = marked(marks, marking, rng);
+    Schooling { template, strides, marks, wrong }
 }
 
 fn first_hind(template: &Template, asymmetrical: bool, lead: Side) -> Limb {
-    let first = if template.phases[Limb::LH.index()].rem_euclid(1.0)
-        < template.phases[Limb::RH.index()].rem_euclid(1.0)
-    {
-        Limb::LH
-    } else {
-        Limb::RH
-    };
+    // A varied phase may lie a little before 0.
+    let (left, right) = (template.phases[Limb::LH.index()], template.phases[Limb::RH.index()]);
+    let first = if left < right { Limb::LH } else { Limb::RH };
     if asymmetrical && lead == Side::Right { first.opposite() } else { first }
 }
 
@@ -163,7 +162,7 @@ fn marked(
     stances: Vec<(Limb, f64, f64)>,
     marking: &Marking,
     rng: &mut ChaCha8Rng,
-) -> Vec<Footfall> {
+) -> (Vec<Footfall>, Option<(usize, Limb)>) {
     let frame = |t: f64| (t * marking.rate - 1e-9).ceil() / marking.rate;
     let mut out: Vec<Footfall> = Vec::with_capacity(stances.len());
     for (limb, on, off) in stances {
@@ -171,15 +170,18 @@ fn marked(
         let off = frame(off + marking.jitter * normal(rng));
         if rng.random::<f64>() >= marking.missing {
             let off = Some(Seconds(off.max(on)));
-            out.push(Footfall { off, ..Footfall::new(limb, Seconds(on)) });
+            let line = out.len() + 1;
+            out.push(Footfall { off, line, ..Footfall::new(limb, Seconds(on)) });
         }
     }
+    let mut wrong = None;
     if marking.mislabel && !out.is_empty() {
         let k = rng.random_range(0..out.len());
         let others: Vec<Limb> = Limb::ALL.into_iter().filter(|l| *l != out[k].limb).collect();
+        wrong = Some((k + 1, out[k].limb));
         out[k].limb = others[rng.random_range(0..3)];
     }
-    out
+    (out, wrong)
 }
 
 /// A generator for one run of one row.

@@ -10,6 +10,7 @@ use clap::{Parser, Subcommand};
 use umlauf_gait::Footfall;
 use umlauf_gait::footfall_csv::{self, FootfallTable, Header};
 use umlauf_gait::units::{FrameRate, Metres, Seconds};
+use umlauf_synth::accuracy;
 use umlauf_synth::clips::{DEMO, DemoClip};
 use umlauf_synth::film::Film;
 use umlauf_synth::sound;
@@ -32,6 +33,15 @@ enum Task {
         #[arg(long)]
         only: Option<String>,
     },
+    /// Measure how often the analysis is right, as a page of Markdown.
+    Accuracy {
+        /// Rides a row.
+        #[arg(long, default_value_t = 2000)]
+        runs: u64,
+        /// File to write.
+        #[arg(long, default_value = "docs/accuracy.md")]
+        into: PathBuf,
+    },
     /// Draw single pictures of a demo clip as PNG.
     Still {
         /// Clip name.
@@ -53,6 +63,10 @@ fn main() -> Result<()> {
                 make(clip, &into)?;
             }
             Ok(())
+        }
+        Task::Accuracy { runs, into } => {
+            let page = accuracy::page(&accuracy::table(runs), runs);
+            fs::write(&into, page).with_context(|| format!("cannot write {}", into.display()))
         }
         Task::Still { clip, frames, into } => still(&clip, &frames, &into),
     }
