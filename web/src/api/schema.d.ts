@@ -819,15 +819,155 @@ export interface components {
              */
             value: number;
         };
-        /** @description An event: no kind of them is found yet. */
+        /** @description Something that happened between or inside bouts. */
         Event: {
-            /** @description Kind. */
-            kind: string;
+            /** @description Lead before. */
+            from: string;
+            /** @description Trot steps between. */
+            intermediate_steps: number;
+            /** @enum {string} */
+            kind: "flying_change";
             /**
              * Format: double
-             * @description When.
+             * @description Seconds late.
+             */
+            late_by_s?: number | null;
+            /** @description Strides late. */
+            late_by_strides: number;
+            /** @description It came before the aid. */
+            offered_early: boolean;
+            /**
+             * Format: double
+             * @description Strides from the aid.
+             */
+            strides_from_aid?: number | null;
+            /** @description Strides since the change before. */
+            strides_since_last?: number | null;
+            /**
+             * Format: double
+             * @description Signed suspension of the stride before.
+             */
+            suspension_before_s?: number | null;
+            /**
+             * Format: double
+             * @description Tempo of the three strides after.
+             */
+            tempo_after?: number | null;
+            /**
+             * Format: double
+             * @description Tempo of the changing stride.
+             */
+            tempo_at?: number | null;
+            /**
+             * Format: double
+             * @description Tempo of the three strides before.
+             */
+            tempo_before?: number | null;
+            /**
+             * Format: double
+             * @description The footfall that begins the first stride in which either pair has swapped.
              */
             time_s: number;
+            /**
+             * Format: double
+             * @description Error of a mark.
+             */
+            time_sd_s?: number | null;
+            /** @description Lead after. */
+            to: string;
+            /**
+             * @description `clean`, `late_behind`, `late_in_front`, `hinds_together`, `through_trot`, `missed`,
+             *     `not_completed` or `changed_back`.
+             */
+            verdict: string;
+        } | {
+            /**
+             * Format: double
+             * @description From the aid.
+             */
+            answer_s?: number | null;
+            /**
+             * Format: double
+             * @description The same in strides.
+             */
+            answer_strides?: number | null;
+            /** @description Limb that begins it. */
+            first_limb: string;
+            /** @description Gait before. */
+            from: string;
+            /** @description `none`, `walk` or `trot`. */
+            intermediate: string;
+            /** @description Steps of it. */
+            intermediate_steps: number;
+            /** @enum {string} */
+            kind: "transition";
+            /** @description Lead picked up. */
+            lead?: string | null;
+            /**
+             * Format: double
+             * @description First footfall of the new gait.
+             */
+            time_s: number;
+            /** @description Gait after. */
+            to: string;
+        } | {
+            /**
+             * Format: double
+             * @description How long all four stand.
+             */
+            duration_s: number;
+            /** @description Limb that leaves first. */
+            first_off: string;
+            /** @enum {string} */
+            kind: "halt";
+            /**
+             * Format: double
+             * @description By how much.
+             */
+            offset_m?: number | null;
+            /** @description Both pairs side by side. */
+            square?: boolean | null;
+            /**
+             * Format: double
+             * @description The last hoof takes the ground.
+             */
+            time_s: number;
+            /** @description Limb that stands behind. */
+            trailing_limb?: string | null;
+        } | {
+            /** @description Changes ridden. */
+            changes: number;
+            /** @description Clean ones. */
+            clean: number;
+            /** @description Faults. */
+            faults: components["schemas"]["TempiFault"][];
+            /** @description Strides from one to the next. */
+            gaps: number[];
+            /** @enum {string} */
+            kind: "tempi";
+            /** @description Changes planned. */
+            planned_count?: number | null;
+            /** @description Every how many strides. */
+            planned_every: number;
+            /**
+             * Format: double
+             * @description First change.
+             */
+            time_s: number;
+        } | {
+            /** @description Lead before. */
+            from: string;
+            /** @enum {string} */
+            kind: "simple_change";
+            /**
+             * Format: double
+             * @description First footfall of the new canter.
+             */
+            time_s: number;
+            /** @description Lead after. */
+            to: string;
+            /** @description Steps of walk. */
+            walk_steps: number;
         };
         /** @description A finding. */
         FindingSaid: {
@@ -1256,6 +1396,13 @@ export interface components {
         StanceSymmetry: {
             fore?: components["schemas"]["Estimate"] | null;
             hind?: components["schemas"]["Estimate"] | null;
+        };
+        /** @description A fault in a line of tempi. */
+        TempiFault: {
+            /** @description Number of the change, from 1. */
+            change: number;
+            /** @description What it was. */
+            what: string;
         };
         /** @description An upload on its way. */
         UploadView: {

@@ -8,6 +8,7 @@ import { Axis } from "./axis";
 import { Bouts } from "./bouts";
 import { Filmstrip } from "./filmstrip";
 import { Outside } from "./outside";
+import { Happenings } from "./happenings";
 import { HeldStances, Playhead } from "./playhead";
 import { LaneLabels } from "./lane-labels";
 import { Lanes } from "./lanes";
@@ -61,6 +62,7 @@ export function Strip({ clock, store, state, marking, view, sound, filmstrip, sl
         {...handlers}
       >
         <Bouts bouts={state.desk.analysis.bouts} x={x} slow={slow} width={width} />
+        <Happenings events={state.desk.analysis.events} x={x} slow={slow} width={width} />
         <g transform={`translate(0 ${LANES_TOP})`}>
           <Lanes marks={seen} selected={state.selected} x={x} width={width} />
           <HeldStances clock={clock} marking={marking} x={x} />
