@@ -67,7 +67,7 @@ impl Probe {
 /// `None` when they agree within a fifth.
 pub fn slow_factor(captured: f64, stored: f64) -> Option<f64> {
     let factor = (2.0 * captured / stored).round() / 2.0;
-    (factor >= 1.5 && factor <= 64.0 && captured / stored > 1.2).then_some(factor)
+    ((1.5..=64.0).contains(&factor) && captured / stored > 1.2).then_some(factor)
 }
 
 #[derive(Deserialize)]

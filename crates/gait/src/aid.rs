@@ -63,12 +63,9 @@ pub fn answer(
         }
         _ => false,
     };
-    let time = asked(marks, fits)
-        .into_iter()
-        .filter(|t| {
-            *t <= transition.time_s && *t >= not_before && transition.time_s - t <= LONGEST_S
-        })
-        .next_back()?;
+    let time = asked(marks, fits).into_iter().rfind(|t| {
+        *t <= transition.time_s && *t >= not_before && transition.time_s - t <= LONGEST_S
+    })?;
     let seconds = transition.time_s - time;
     Some(Answer { seconds, strides: seconds / stride_at(strides, time)? })
 }

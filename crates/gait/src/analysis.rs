@@ -9,7 +9,7 @@ use crate::classify::{Gait, Label};
 use crate::drift::{self, Drift};
 use crate::evenness;
 use crate::finding::{self, Finding};
-use crate::flying_change::{self, FlyingChange};
+use crate::flying_change::{self, FlyingChange, Verdict};
 use crate::footfall::Footfall;
 use crate::ground::{self, Travel};
 use crate::halt::{self, Halt};
@@ -85,6 +85,8 @@ pub enum Why {
     NoRein,
     /// All strides were used because the bout is short.
     ShortBout,
+    /// It begins with a flying change.
+    AfterChange,
     /// The coach marked none.
     NotMarked,
     /// Not measured by this version.
@@ -195,13 +197,22 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let mark_sd = timing.map(|t| t.sd);
     let groups = bout::group(&strides, &tidy, mark_sd, &cuts, options.gaited, limits);
     let events = events(&strides, &groups, &tidy.footfalls, &movements, options);
-    let bouts: Vec<BoutFigures> = groups
+    let mut bouts: Vec<BoutFigures> = groups
         .iter()
         .map(|g| {
             let own = &strides[g.strides.clone()];
             figures(own, g, movement_of(own, &movements), options)
         })
         .collect();
+    for bout in &mut bouts {
+        // Which lead is wanted after a change only the coach knows.
+        if bout.lead_verdict != Some(LeadVerdict::Disunited)
+            && follows_change(bout, &events, &strides)
+        {
+            bout.lead_verdict = None;
+            bout.why.push(("lead_verdict", Why::AfterChange));
+        }
+    }
     let mut analysis = Analysis {
         footfalls: marks.len(),
         timing_sd_s: mark_sd,
@@ -215,6 +226,16 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     };
     analysis.findings = finding::findings(&analysis, options);
     analysis
+}
+
+/// Whether a canter begins with a flying change, late strides of it included.
+fn follows_change(bout: &BoutFigures, events: &Events, strides: &[Stride]) -> bool {
+    bout.label.gait.is_asymmetrical()
+        && events.changes.iter().any(|(c, _)| {
+            let last = (c.stride + c.late_by_strides).min(strides.len() - 1);
+            c.verdict != Verdict::Missed
+                && (c.time_s - 1e-9..strides[last].end).contains(&bout.start_s)
+        })
 }
 
 /// The movement ridden in the middle of a bout's strides.

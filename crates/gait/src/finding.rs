@@ -4,7 +4,7 @@ use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Options};
 use crate::canter::BeatClass;
 use crate::classify::Gait;
 use crate::drift::Drift;
-use crate::flying_change::Verdict;
+use crate::flying_change::{FlyingChange, Verdict};
 use crate::limb::{Limb, Side};
 use crate::regularity::Regularity;
 use crate::tempi::Fault;
@@ -196,7 +196,7 @@ pub fn findings(analysis: &Analysis, options: &Options) -> Vec<Finding> {
             add(kind, Sure::Likely);
             continue;
         }
-        leads(bout, &mut add);
+        leads(bout, of_a_change(bout, analysis), &mut add);
         beats(bout, options, &mut add);
         symmetry(bout, options, &mut add);
         if let Some(drift) = bout.drift.filter(|d| d.flagged) {
@@ -209,7 +209,10 @@ pub fn findings(analysis: &Analysis, options: &Options) -> Vec<Finding> {
         }
     }
     of_events(analysis, &mut out);
-    out.sort_by_key(|f| u8::from(!is_fault(&f.kind)));
+    out.sort_by(|a, b| {
+        let last = |f: &Finding| !is_fault(&f.kind);
+        last(a).cmp(&last(b)).then(a.start_s.total_cmp(&b.start_s))
+    });
     out
 }
 
@@ -295,9 +298,17 @@ fn slow_motion(bout: &BoutFigures) -> Option<Kind> {
     Some(Kind::SlowMotion { tempo, factor })
 }
 
-fn leads(bout: &BoutFigures, add: &mut impl FnMut(Kind, Sure)) {
+/// Whether the disunited strides of a bout are those of a late change, which is told as such.
+fn of_a_change(bout: &BoutFigures, analysis: &Analysis) -> bool {
+    let inside = |time: f64| (bout.start_s - 1e-9..bout.end_s).contains(&time);
+    let late = |c: &FlyingChange| c.late_by_strides > 0 || c.verdict == Verdict::NotCompleted;
+    analysis.events.changes.iter().any(|(c, _)| late(c) && inside(c.time_s))
+}
+
+fn leads(bout: &BoutFigures, of_a_change: bool, add: &mut impl FnMut(Kind, Sure)) {
     let sure = if bout.confidence >= 0.9 { Sure::Clear } else { Sure::Likely };
     match (bout.lead_verdict, bout.label.hind_lead) {
+        (Some(LeadVerdict::Disunited), _) if of_a_change => {}
         (Some(LeadVerdict::Disunited), _) => add(Kind::Disunited { strides: bout.strides }, sure),
         (Some(LeadVerdict::Wrong), Some(got)) => add(Kind::WrongLead { got }, sure),
         _ => {}

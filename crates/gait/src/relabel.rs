@@ -36,8 +36,7 @@ pub fn relabel(marks: &mut [Footfall]) -> Vec<Relabelled> {
     let mut moves: Vec<(f64, usize, Limb, usize)> = Vec::new();
     for limb in Limb::ALL {
         let own = &by_limb[limb.index()];
-        for i in 0..own.len() {
-            let (mark, t) = own[i];
+        for (i, &(mark, t)) in own.iter().enumerate() {
             let Some(stride) = local.at(t) else { continue };
             if !is_intruder(&times[limb.index()], i, stride) {
                 continue;

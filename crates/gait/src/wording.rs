@@ -575,6 +575,7 @@ pub const fn why(why: Why) -> &'static str {
         Why::CannotTell => "the interval reaches over the limit: this clip cannot tell",
         Why::NoRein => "neither rein nor asked lead is given",
         Why::ShortBout => "short bout: first and last stride are used too",
+        Why::AfterChange => "the canter begins with a flying change: the lead wanted is not known",
         Why::NotMarked => "the coach marked none",
         Why::NotMeasured => "not measured by this version",
     }

@@ -105,9 +105,13 @@ pub fn leads(rate: f64, runs: u64) -> Row {
     })
 }
 
-/// A canter with changes: leads by stride, and each change's stride and lateness (hinds later
-/// positive).
-fn with_changes(rng: &mut ChaCha8Rng) -> (Vec<(Side, Side)>, Vec<(usize, i64)>) {
+/// Leads of hinds and fores, stride by stride.
+type Leads = Vec<(Side, Side)>;
+/// Stride and lateness (hinds later positive) of each change.
+type Changes = Vec<(usize, i64)>;
+
+/// A canter with changes.
+fn with_changes(rng: &mut ChaCha8Rng) -> (Leads, Changes) {
     let mut lead = side(rng);
     let mut leads = vec![(lead, lead); rng.random_range(6..10)];
     let mut changes = Vec::new();

@@ -25,7 +25,7 @@ fn good_files_keep_the_time_of_every_frame() {
         let name = file.path.file_name().unwrap().to_string_lossy();
         let view = http::get(&format!("{}/api/clips/{clip}", program.url)).json();
         assert_eq!(view["proxy"], "ready", "{name}");
-        assert_eq!(view["filmstrip"].is_null(), false, "{name}");
+        assert!(!view["filmstrip"].is_null(), "{name}");
         let on_desk = http::get(&format!("{}/api/clips/{clip}/frames", program.url)).json();
         let on_desk: Vec<i64> = serde_json::from_value(on_desk["times_us"].clone()).unwrap();
         let wanted = times_by_ffprobe(&file.path);

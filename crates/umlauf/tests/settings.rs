@@ -95,8 +95,14 @@ fn act(store: &Store, clip: i64, k: usize, act: &Act) {
             let change = Change { before: None, after: Some(mark) };
             return store.edit(clip, &format!("e{k}"), &[change]).unwrap();
         }
-        Act::Undo => return drop(store.undo(clip, now.revision).unwrap()),
-        Act::Redo => return drop(store.redo(clip, now.revision).unwrap()),
+        Act::Undo => {
+            store.undo(clip, now.revision).unwrap();
+            return;
+        }
+        Act::Redo => {
+            store.redo(clip, now.revision).unwrap();
+            return;
+        }
     }
     store.change_settings(clip, &format!("s{k}"), &settings).unwrap();
 }
