@@ -17,7 +17,7 @@ fn gaits_leads_changes_and_disunited_strides_are_told() {
         at_least(&gait_labels(rate, 200), 0.985);
         at_least(&leads(rate, 200), 0.99);
         at_least(&flying_changes(rate, 200, false), 0.98);
-        at_least(&flying_changes(rate, 200, true), 0.86);
+        at_least(&flying_changes(rate, 200, true), 0.92);
         at_least(&disunited(rate, 200), 0.98);
     }
 }
