@@ -20,7 +20,7 @@ export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: bo
   return (
     <li className="border-line border-b">
       <Collapsible.Root open={open} onOpenChange={setOpen}>
-        <div className="grid grid-cols-[11rem_minmax(0,1fr)_19rem] items-center gap-5 py-4 max-lg:grid-cols-[9rem_minmax(0,1fr)]">
+        <div className="grid grid-cols-[11rem_minmax(0,1fr)_19rem] items-center gap-5 py-3 max-lg:grid-cols-[9rem_minmax(0,1fr)]">
           <div>
             <h2 className="text-[1.45rem] leading-tight font-medium">{horse.name}</h2>
             <p className="text-soft text-sm">
@@ -31,7 +31,7 @@ export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: bo
               {open ? "Close sessions" : sessionsWord(horse.sessions.length)}
             </Collapsible.Trigger>
           </div>
-          <ol className="relative flex min-h-[104px] items-start gap-5 overflow-x-auto px-1 pt-1">
+          <ol className="relative flex items-start gap-5 overflow-x-auto px-1 pt-1">
             {shown.length > 0 && (
               <span aria-hidden className="bg-line absolute inset-x-0 top-[41px] h-px" />
             )}

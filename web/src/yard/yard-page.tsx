@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 
 import { api, inWords, taken } from "../api/client";
 import { Button } from "../ui/button";
+import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
 import { Screens } from "../ui/screens";
 import { DropZone } from "./drop-zone";
@@ -13,12 +15,17 @@ import { Unsorted } from "./unsorted";
 import { UploadsProvider } from "./uploads";
 import { Work } from "./work";
 
+/** From this many horses on one of them is looked for by name. */
+const MANY = 8;
+
 /** The yard: who is here, what was found, what waits. */
 export function YardPage() {
   const yard = useQuery({ queryKey: ["yard"], queryFn: () => taken(api.GET("/api/yard")) });
   const [adding, setAdding] = useState(false);
   const [opened, setOpened] = useState<number | null>(null);
+  const [sought, setSought] = useState("");
   const horses = yard.data?.horses ?? [];
+  const shown = horses.filter((h) => h.name.toLowerCase().includes(sought.trim().toLowerCase()));
 
   return (
     <UploadsProvider>
@@ -45,8 +52,20 @@ export function YardPage() {
                 }}
               />
             )}
+            {yard.data && horses.length === 0 && <FirstSteps />}
+            {horses.length > MANY && (
+              <div className="border-line border-b py-2">
+                <Field
+                  label="Find a horse"
+                  type="search"
+                  value={sought}
+                  onChange={(e) => setSought(e.target.value)}
+                  className="w-64"
+                />
+              </div>
+            )}
             <ul>
-              {horses.map((horse) => (
+              {shown.map((horse) => (
                 <HorseRow key={horse.id} horse={horse} openAtFirst={horse.id === opened} />
               ))}
             </ul>
@@ -55,6 +74,32 @@ export function YardPage() {
         </DropZone>
       </RemovedProvider>
     </UploadsProvider>
+  );
+}
+
+/** An empty yard teaches the way. */
+function FirstSteps() {
+  const steps = [
+    "Name the horse. Its height at the withers makes figures comparable; it can wait.",
+    "Drop footage on this page: ten strides from the side are enough for a first reading.",
+    "Open the clip, step with A and D, and tap a key as each hoof lands. The wheel turns up by itself.",
+  ];
+  return (
+    <section className="max-w-[60ch] py-6">
+      <h2 className="text-lg font-medium">Three steps to the first reading</h2>
+      <ol className="mt-1 list-decimal pl-5">
+        {steps.map((step) => (
+          <li key={step} className="py-0.5">
+            {step}
+          </li>
+        ))}
+      </ol>
+      <p className="mt-3">
+        <Link className="text-clay underline underline-offset-3" to="/filming">
+          Where to stand, and which frame rate is enough
+        </Link>
+      </p>
+    </section>
   );
 }
 
