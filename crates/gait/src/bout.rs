@@ -20,6 +20,14 @@ pub struct Bout {
     pub confidence: f64,
 }
 
+/// A stride this much longer or shorter than the ride's median is of another gait by that alone.
+const UNLIKE: f64 = 0.25;
+
+fn median(mut values: Vec<f64>) -> Option<f64> {
+    let middle = values.len() / 2;
+    (!values.is_empty()).then(|| *values.select_nth_unstable_by(middle, f64::total_cmp).1)
+}
+
 /// Sets the leads of every stretch of canter by its marks.
 fn settle_leads(strides: &[Stride], labels: &mut [Label], tidy: &Tidy, mark_sd: Option<f64>) {
     let mut from = 0;
@@ -49,10 +57,19 @@ pub fn group(
         .iter()
         .map(|s| Pattern::of(s).map(|p| classify::label(&p, gaited, limits)))
         .collect();
+    let typical = median(strides.iter().map(Stride::duration).collect());
+    let weight = |s: &Stride| {
+        let unlike = typical.is_some_and(|t| (s.duration() / t - 1.0).abs() > UNLIKE);
+        match (s.is_marked(), unlike) {
+            (false, _) => 0.3,
+            (true, false) => 1.0,
+            (true, true) => 1.6,
+        }
+    };
     let evidence: Vec<Evidence> = strides
         .iter()
         .zip(&own)
-        .map(|(s, label)| Evidence { label: *label, weight: if s.is_marked() { 1.0 } else { 0.3 } })
+        .map(|(s, label)| Evidence { label: *label, weight: weight(s) })
         .collect();
     let mut smooth = Vec::with_capacity(strides.len());
     let mut bouts: Vec<Bout> = Vec::new();
@@ -69,8 +86,10 @@ pub fn group(
         settle_leads(&strides[first..k], &mut smooth[first..k], tidy, mark_sd);
         let mut start = first;
         for j in first + 1..=k {
-            let cut =
-                j < k && cuts.iter().any(|c| (strides[j - 1].start..strides[j].start).contains(c));
+            // A movement begins and ends with the stride nearest to its mark.
+            let middle = |s: &Stride| f64::midpoint(s.start, s.end);
+            let cut = j < k
+                && cuts.iter().any(|c| (middle(&strides[j - 1])..middle(&strides[j])).contains(c));
             if j == k || smooth[j] != smooth[start] || cut {
                 bouts.push(bout(strides, &own, start..j, smooth[start], gaited, limits));
                 start = j;

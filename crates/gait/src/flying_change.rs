@@ -4,7 +4,7 @@
 //! With H the stride in which the hinds first go on the new lead and F that of the fores: H = F
 //! clean, H > F late behind by H − F, F > H late in front.
 
-use crate::classify::Label;
+use crate::classify::{Label, pair_lead};
 use crate::leads::hinds_together;
 use crate::limb::{Limb, Side};
 use crate::stride::Stride;
@@ -153,10 +153,18 @@ fn in_canter(
     out.extend(found);
 }
 
-/// Leads of one stride as settled; the hinds `None` when they were marked together.
+/// Leads of one stride as settled. When the hinds were marked together they have none, and the
+/// fores speak for themselves.
 fn leads(stride: &Stride, label: Label, limits: &Thresholds) -> Leads {
-    let together = hinds_together(stride, limits.couplet_min);
-    Leads { hind: if together { None } else { label.hind_lead }, fore: label.fore_lead }
+    if !hinds_together(stride, limits.couplet_min) {
+        return Leads { hind: label.hind_lead, fore: label.fore_lead };
+    }
+    let marked = !stride.inferred[Limb::LF.index()] && !stride.inferred[Limb::RF.index()];
+    let own = stride
+        .phase_between(Limb::RF, Limb::LF)
+        .filter(|_| marked)
+        .and_then(|delta| pair_lead(delta, limits.couplet_min, limits.couplet_max));
+    Leads { hind: None, fore: own.or(label.fore_lead) }
 }
 
 fn describe(strides: &[Stride], k: usize, from: Side, to: Side) -> FlyingChange {

@@ -4,6 +4,7 @@
 use crate::footfall::Footfall;
 use crate::limb::Limb;
 use crate::local::LocalDuration;
+use crate::phase;
 use crate::units::Seconds;
 
 /// Most marks in a row that are inferred.
@@ -22,6 +23,11 @@ pub fn infer(marks: &[Footfall], by_limb: &[Vec<usize>; 4]) -> Vec<Footfall> {
             let gap = w[1] - w[0];
             let Some(stride) = local.at(f64::midpoint(w[0], w[1])) else { continue };
             if marks[places[0]].stance().is_some_and(|s| s > 0.9 * stride) {
+                continue;
+            }
+            // When the other limbs are as slow the stride is long, and nothing is missing.
+            let others = marks[places[0]..places[1]].iter().filter(|m| m.limb != limb).count();
+            if phase::count(others) < 3.0 * (gap / stride).round() - 2.0 {
                 continue;
             }
             let strides = (gap / stride).round();

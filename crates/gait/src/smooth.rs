@@ -11,12 +11,13 @@ use crate::classify::{Gait, Label};
 pub struct Evidence {
     /// Its own label; `None` when it has none.
     pub label: Option<Label>,
-    /// How much it is worth: 1 for a stride fully marked, less with inferred marks.
+    /// How much it is worth: 1 for a stride fully marked, less with inferred marks, more when its
+    /// duration too is unlike the others'.
     pub weight: f64,
 }
 
 /// Log-likelihood lost when a fully marked stride's own label is not believed.
-const DISBELIEF: f64 = 4.0;
+const DISBELIEF: f64 = 6.0;
 /// Log-likelihood lost by a change of lead,
 const NEW_LEAD: f64 = 1.2;
 /// and by a change of gait.

@@ -95,8 +95,8 @@ pub fn between(
                 && (!same_gait(a.gait, c.gait) || a.gait.is_asymmetrical())
         });
         if let Some(c) = passing {
-            let steps = hind_steps(marks, end, strides[c.first].start);
-            let time_s = strides[c.first].start;
+            let time_s = enters(strides, c, marks);
+            let steps = hind_steps(marks, leaves(strides, a), time_s);
             match (a.lead_out, c.lead_in, b.gait) {
                 (Some(from), Some(to), Gait::Walk) if from != to => {
                     out.simple.push(SimpleChange { time_s, from, to, walk_steps: steps });
@@ -152,10 +152,52 @@ fn stretches(strides: &[Stride], bouts: &[Bout]) -> Vec<Stretch> {
     out
 }
 
+/// After this moment footfalls of hinds are no longer of the stretch: in canter the second hind of
+/// its last couplet that was really marked, else its end.
+fn leaves(strides: &[Stride], stretch: &Stretch) -> f64 {
+    if !stretch.gait.is_asymmetrical() {
+        return strides[stretch.last].end - MOMENT;
+    }
+    let hinds = [Limb::LH.index(), Limb::RH.index()];
+    let couplet = strides[stretch.first..=stretch.last].iter().rev().find_map(|s| {
+        let marked = hinds.iter().all(|k| !s.inferred[*k]);
+        let [Some(a), Some(b)] = hinds.map(|k| s.on[k]) else { return None };
+        (marked && (a - b).abs() < COUPLET * s.duration()).then(|| a.max(b))
+    });
+    couplet.unwrap_or(strides[stretch.last].end) + MOMENT
+}
+
+/// The first footfall of a stretch: in canter the first hind of its first couplet, which may stand
+/// before the first whole stride that was cut.
+fn enters(strides: &[Stride], stretch: &Stretch, marks: &[Footfall]) -> f64 {
+    let first = &strides[stretch.first];
+    let mut start = first.start;
+    if !stretch.gait.is_asymmetrical() {
+        return start;
+    }
+    let t = first.duration();
+    loop {
+        let before = marks.partition_point(|m| m.on.0 < start - MOMENT);
+        let mut hinds = marks[..before].iter().rev().filter(|m| m.limb.is_hind() && !m.inferred);
+        let (Some(second), Some(one)) = (hinds.next(), hinds.next()) else { return start };
+        let couplet = second.limb != one.limb && second.on.0 - one.on.0 < COUPLET * t;
+        if !couplet || !(0.7..1.3).contains(&((start - one.on.0) / t)) {
+            return start;
+        }
+        start = one.on.0;
+    }
+}
+
+/// Two hinds nearer than this share of a stride land as a couplet.
+const COUPLET: f64 = 0.385;
+/// Shorter than any distance between footfalls, s.
+const MOMENT: f64 = 1e-6;
+
 /// Footfalls of hinds from one moment to before another: each is a step.
 fn hind_steps(marks: &[Footfall], from: f64, to: f64) -> usize {
-    let first = marks.partition_point(|m| m.on.0 < from - 1e-9);
-    marks[first..].iter().take_while(|m| m.on.0 < to - 1e-9).filter(|m| m.limb.is_hind()).count()
+    let first = marks.partition_point(|m| m.on.0 < from);
+    let own = marks[first..].iter().take_while(|m| m.on.0 < to - MOMENT);
+    own.filter(|m| m.limb.is_hind() && !m.inferred).count()
 }
 
 fn through_trot(
