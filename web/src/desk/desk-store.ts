@@ -94,6 +94,7 @@ export class DeskStore {
   changeSettings(change: Partial<Settings>): void {
     const settings = { ...this.state.desk.settings, ...change };
     this.tasks.push({ kind: "settings", body: { edit_id: name(), settings } });
+    this.set({ desk: { ...this.state.desk, settings } });
     void this.work();
   }
 
@@ -151,7 +152,7 @@ export class DeskStore {
 
   private answered(desk: Desk): void {
     const marks = desk.marks ? this.withPending(desk.marks) : this.state.marks;
-    this.set({ desk, marks, trouble: null });
+    this.set({ desk: this.withPendingSettings(desk), marks, trouble: null });
   }
 
   /** After a refusal: what the server has, and what is still to be sent on top of it. */
@@ -164,6 +165,11 @@ export class DeskStore {
     } catch (error) {
       this.set({ message: `${message} (${inWords(error)})` });
     }
+  }
+
+  private withPendingSettings(desk: Desk): Desk {
+    const last = this.tasks.findLast((t) => t.kind === "settings");
+    return last ? { ...desk, settings: last.body.settings } : desk;
   }
 
   private withPending(marks: readonly Mark[]): readonly Mark[] {

@@ -12,9 +12,11 @@ export class FrameClock {
   private video: HTMLVideoElement | null = null;
   private listeners = new Set<() => void>();
   private callback = 0;
-  private fallback = 0;
+  private watchdog = 0;
   /** Frame to go to, until it is on screen. */
   private wanted: number | null = null;
+  /** Frame that the browser has reported last. */
+  private presented: number | null = null;
   /** Frame that the seek under way goes to. */
   private aim: number | null = null;
   private state: FrameState = { frame: 0, playing: false, rate: 1, ready: false };
@@ -36,6 +38,7 @@ export class FrameClock {
     this.video = video;
     this.shift = shift;
     this.aim = null;
+    this.presented = null;
     const show = () => {
       video.playbackRate = this.state.rate;
       this.wanted = this.state.frame;
@@ -44,20 +47,17 @@ export class FrameClock {
     const onSeeked = () => {
       const aimed = this.aim;
       this.aim = null;
-      clearTimeout(this.fallback);
       // The coach went on while the seek was under way.
-      if (this.wanted !== null && this.wanted !== aimed) return this.seek();
-      // A seek within the frame on screen brings no new frame.
-      this.fallback = window.setTimeout(() => {
-        if (!this.state.playing && this.video)
-          this.arrived(this.video.currentTime * 1e6 + shift, true);
-      }, 150);
+      if (this.wanted !== null && this.wanted !== aimed) this.seek();
+      // A seek within the frame on screen need not bring a new one.
+      else if (aimed !== null && aimed === this.presented) this.arrived(aimed);
     };
     const onState = () => this.set({ playing: !video.paused && !video.ended });
     const onFrame: VideoFrameRequestCallback = (_, meta) => {
       this.callback = video.requestVideoFrameCallback(onFrame);
-      clearTimeout(this.fallback);
-      this.arrived(meta.mediaTime * 1e6 + shift, false);
+      // A presented frame reports its start, give or take the rounding of a double.
+      this.presented = nearest(this.times, meta.mediaTime * 1e6 + shift);
+      this.arrived(this.presented);
     };
     this.callback = video.requestVideoFrameCallback(onFrame);
     video.addEventListener("loadeddata", show);
@@ -66,7 +66,7 @@ export class FrameClock {
     if (video.readyState >= 2) show();
     return () => {
       video.cancelVideoFrameCallback(this.callback);
-      clearTimeout(this.fallback);
+      clearTimeout(this.watchdog);
       video.removeEventListener("loadeddata", show);
       video.removeEventListener("seeked", onSeeked);
       for (const name of ["play", "pause", "ended"]) video.removeEventListener(name, onState);
@@ -77,6 +77,11 @@ export class FrameClock {
   /** Time of the frame on screen, µs. */
   now(): number {
     return this.times[this.state.frame] ?? 0;
+  }
+
+  /** Time of the frame on its way to the screen, or on it, µs: where the next move starts. */
+  target(): number {
+    return this.times[this.wanted ?? this.state.frame] ?? 0;
   }
 
   /** Goes `n` frames on, or back. */
@@ -121,24 +126,31 @@ export class FrameClock {
     this.set({ rate });
   }
 
-  private seek(): void {
+  private seek(tries = 0): void {
     const video = this.video;
     if (!video || this.wanted === null) return;
     this.aim = this.wanted;
-    // A seek that never ends (a stalled connection) is tried again.
-    clearTimeout(this.fallback);
-    this.fallback = window.setTimeout(() => this.seek(), STALLED_MS);
-    video.currentTime = (middleOf(this.times, this.wanted) - this.shift) / 1e6;
+    const middle = middleOf(this.times, this.wanted);
+    // A seek that never ends (a stalled connection), or whose frame is not reported, is tried again
+    // at another place in the same frame.
+    const aside = ((tries % 3) * (middle - (this.times[this.wanted] ?? middle))) / 4;
+    video.currentTime = (middle - aside - this.shift) / 1e6;
+    clearTimeout(this.watchdog);
+    this.watchdog = window.setTimeout(() => {
+      if (this.wanted === null || !this.video) return;
+      if (tries < 3 || this.video.seeking) this.seek(tries + 1);
+      // Nothing is reported though the seeks have ended: the frame has been on screen all along.
+      else this.arrived(frameAt(this.times, this.video.currentTime * 1e6 + this.shift));
+    }, STALLED_MS);
   }
 
-  private arrived(us: number, between: boolean): void {
-    // A presented frame reports its exact start (give or take the rounding of a double); the
-    // fallback knows only a place inside the frame.
-    const frame = between ? frameAt(this.times, us) : nearest(this.times, us);
+  private arrived(frame: number): void {
     this.set({ frame, ready: true });
     if (this.state.playing || this.wanted === null) return;
-    if (this.wanted === frame) this.wanted = null;
-    else if (this.aim === null) this.seek();
+    if (this.wanted === frame) {
+      this.wanted = null;
+      clearTimeout(this.watchdog);
+    }
   }
 
   private set(change: Partial<FrameState>): void {
@@ -151,7 +163,7 @@ export class FrameClock {
 }
 
 /** A seek that takes this long has stalled, ms. */
-const STALLED_MS = 1500;
+const STALLED_MS = 800;
 
 export type FrameState = {
   /** Place of the frame on screen in the list of times. */

@@ -80,7 +80,7 @@ function act(
       return clock.setRate(RATES[(k + 1) % RATES.length] ?? 1);
     }
     case "footfall": {
-      const mark = neighbour(store.snapshot().marks, clock.now(), action.to);
+      const mark = neighbour(store.snapshot().marks, clock.target(), action.to);
       if (!mark) return;
       store.select(mark.id);
       return clock.goToTime(mark.on_us);
@@ -105,7 +105,7 @@ function act(
       return store.select(null);
     case "finding": {
       const findings = store.snapshot().desk.analysis.findings;
-      const here = clock.now();
+      const here = clock.target();
       const next = findings.find((f) => f.fault && f.start_s * 1e6 > here + 1) ?? findings[0];
       return next ? jump(next.start_s) : undefined;
     }
