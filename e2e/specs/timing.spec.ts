@@ -58,8 +58,8 @@ test("a canter timed by keys reads as left lead with its split", async ({ page }
 test("a footfall nudged by a frame is recomputed, and back again", async ({ page }) => {
   await open(page, "Kiebitz", "kiebitz-walk");
   const before = await figure(page, "Stance, left fore");
-  await page.keyboard.press("e");
-  await page.keyboard.press("e");
+  // The left fore of the second stride: the first one stays out of the means.
+  for (let k = 0; k < 6; k++) await page.keyboard.press("e");
   for (let k = 0; k < 12; k++) await page.keyboard.press("m");
   await expect.poll(() => figure(page, "Stance, left fore")).not.toEqual(before);
   for (let k = 0; k < 12; k++) await page.keyboard.press("n");

@@ -33,7 +33,9 @@ pub fn good(folder: &Path) -> Vec<Good> {
     let mut out = Vec::new();
     let mut add = |name: &str, rotation: u32, first: u32, rate: &str, args: &[&str]| {
         let path = folder.join(name);
-        let input = [&["-r", rate, "-i", base][..], args].concat();
+        // Frame for frame: a guessed constant rate would double the first ones.
+        let frames = &["-fps_mode", "passthrough"][..];
+        let input = [&["-r", rate, "-i", base][..], args, frames].concat();
         ffmpeg(&input, &path);
         out.push(Good { path, rotation, first });
     };
