@@ -35,7 +35,7 @@ export function WatchedFolder({ folder }: { folder: string }) {
           className="w-[26rem]"
         />
         <Button type="submit" disabled={save.isPending}>
-          {path ? "Watch it" : "Watch none"}
+          Save
         </Button>
         {save.isSuccess && <span className="text-soft">saved</span>}
       </form>
