@@ -1,8 +1,9 @@
 //! The sound's envelope: how loud each short stretch is, for drawing under the strip.
 
 /// Root mean square of mono samples (−1 to 1) in windows of `window` samples, scaled so that the
-/// loudest hoofbeat (99.5th percentile of the windows) is 1, and clipped there. A last partial
-/// window counts by its own length. Empty for no samples or a window of 0.
+/// usual loud hoofbeat (99.5th percentile of the windows, at least a quarter of the loudest) is 1,
+/// and clipped there. A last partial window counts by its own length. Empty for no samples or a
+/// window of 0.
 pub fn envelope(samples: &[f32], window: usize) -> Vec<f32> {
     if window == 0 {
         return Vec::new();
@@ -22,7 +23,9 @@ pub fn envelope(samples: &[f32], window: usize) -> Vec<f32> {
         .collect();
     let mut sorted = out.clone();
     sorted.sort_by(f32::total_cmp);
-    let loud = sorted.get(sorted.len().saturating_sub(1) * 995 / 1000).copied().unwrap_or(0.0);
+    let usual = sorted.get(sorted.len().saturating_sub(1) * 995 / 1000).copied().unwrap_or(0.0);
+    // Few beats in a long silence: the loudest of them still sets the scale.
+    let loud = usual.max(0.25 * sorted.last().copied().unwrap_or(0.0));
     if loud > 0.0 {
         for v in &mut out {
             *v = (*v / loud).min(1.0);
