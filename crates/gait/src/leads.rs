@@ -41,8 +41,9 @@ const PARTING: f64 = 4.5;
 /// and by the other pair's following.
 const JOINING: f64 = 1.0;
 
-/// Sets the leads of the strides in `run` (all of them canter or gallop in `labels`) by their real
-/// marks. `marks` are tidy marks, `by_limb` their places; `mark_sd` is s.
+/// Sets the leads in `labels` of a stretch of canter or gallop by the strides' real marks. `marks`
+/// are tidy marks, `by_limb` their places; `mark_sd` is the error of one mark, s (5 ms is assumed
+/// when it is not known: only the leads hang on it, no figure).
 pub fn settle(
     strides: &[Stride],
     labels: &mut [Label],

@@ -1,8 +1,9 @@
 //! Tempo: stride duration, strides/min and their errors.
 //!
 //! T̄ = (t_n − t_0)/n; SE² = s²/n_e + 2σ²/n²: the horse's own spread over the effective number of
-//! strides, plus the two end marks. n_e = n(1 − r)/(1 + r) with r = (lag-1 covariance + σ²)/s²,
-//! because neighbouring durations share a mark, which puts −σ² into their covariance.
+//! strides, plus the two end marks of every unbroken stretch. n_e = n(1 − r)/(1 + r); how s² and r
+//! are read with the marks' error taken out (neighbouring durations share a mark, which puts −σ²
+//! into their covariance) stands at `own_spread`.
 
 use crate::limb::Limb;
 use crate::phase::count;
