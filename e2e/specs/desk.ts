@@ -33,6 +33,11 @@ export async function shown(page: Page): Promise<void> {
     .toBe(true);
 }
 
+/** Waits until no frame is on its way to the screen. */
+export async function settled(page: Page): Promise<void> {
+  await expect(page.getByTestId("frame")).toHaveAttribute("aria-busy", "false");
+}
+
 /** Number of the frame that the desk says is on screen. */
 export async function frame(page: Page): Promise<number> {
   const text = await page.getByTestId("frame").textContent();

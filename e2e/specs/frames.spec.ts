@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 
-import { frame, shown } from "./desk";
+import { frame, settled, shown } from "./desk";
 import { lottery, painted } from "./painted";
 
 test("single-frame steps show exactly the neighbour, each way", async ({ page }) => {
@@ -17,6 +17,7 @@ test("single-frame steps show exactly the neighbour, each way", async ({ page })
 
   const times: number[] = [];
   const step = async (key: string) => {
+    await settled(page);
     const from = await frame(page);
     const want = from + (key === "d" ? 1 : -1);
     const took = await page.evaluate(async (pressed) => {
@@ -41,7 +42,7 @@ test("single-frame steps show exactly the neighbour, each way", async ({ page })
     const box = await strip.boundingBox();
     const x = 40 + random((box?.width ?? 900) - 80);
     await strip.click({ position: { x, y: 160 } });
-    await page.waitForTimeout(120);
+    await settled(page);
     const here = await frame(page);
     await expect.poll(() => painted(page)).toBe(here - 1);
     await step("d");

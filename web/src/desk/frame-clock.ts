@@ -19,7 +19,7 @@ export class FrameClock {
   private presented: number | null = null;
   /** Frame that the seek under way goes to. */
   private aim: number | null = null;
-  private state: FrameState = { frame: 0, playing: false, rate: 1, ready: false };
+  private state: FrameState = { frame: 0, playing: false, rate: 1, ready: false, seeking: false };
 
   constructor(times: readonly number[]) {
     this.times = times;
@@ -42,6 +42,7 @@ export class FrameClock {
     const show = () => {
       video.playbackRate = this.state.rate;
       this.wanted = this.state.frame;
+      this.set({ seeking: true });
       this.seek();
     };
     const onSeeked = () => {
@@ -99,6 +100,7 @@ export class FrameClock {
       this.set({ frame: this.wanted });
       return;
     }
+    this.set({ seeking: true });
     if (this.aim === null) this.seek();
   }
 
@@ -113,6 +115,7 @@ export class FrameClock {
     if (!video) return;
     if (video.paused) {
       this.wanted = null;
+      this.set({ seeking: false });
       if (video.ended) video.currentTime = 0;
       void video.play().catch(() => this.set({ playing: false }));
     } else {
@@ -150,6 +153,7 @@ export class FrameClock {
     if (this.wanted === frame) {
       this.wanted = null;
       clearTimeout(this.watchdog);
+      this.set({ seeking: false });
     }
   }
 
@@ -172,6 +176,8 @@ export type FrameState = {
   readonly rate: number;
   /** A frame has been shown. */
   readonly ready: boolean;
+  /** Another frame is on its way to the screen. */
+  readonly seeking: boolean;
 };
 
 /** Place of the frame on screen at a time: the last that starts at or before it. */

@@ -11,7 +11,7 @@ type Props = { clock: FrameClock; marking: Marking; slow: number };
 
 /** Which frame this is, how to move, and the four hooves. */
 export function Transport({ clock, marking, slow }: Props) {
-  const { frame, playing, rate } = useSyncExternalStore(clock.subscribe, clock.snapshot);
+  const { frame, playing, rate, seeking } = useSyncExternalStore(clock.subscribe, clock.snapshot);
   const first = clock.times[0] ?? 0;
   const seconds = ((clock.times[frame] ?? 0) - first) / 1e6 / slow;
   return (
@@ -27,7 +27,11 @@ export function Transport({ clock, marking, slow }: Props) {
           ›
         </Key>
       </div>
-      <p className="font-mono text-[0.95rem] whitespace-nowrap" data-testid="frame">
+      <p
+        className="font-mono text-[0.95rem] whitespace-nowrap"
+        data-testid="frame"
+        aria-busy={seeking}
+      >
         <span className="text-soft">frame</span> {frame + 1}
         <span className="text-soft">/{clock.times.length}</span>
         <span className="ml-3">{seconds.toFixed(3)} s</span>
