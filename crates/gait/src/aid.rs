@@ -21,6 +21,25 @@ const LONGEST_S: f64 = 10.0;
 /// A change that comes later than this many strides after its aid was not given for it.
 const CHANGE_WITHIN: f64 = 3.0;
 
+/// Suggested score of an answer, 0 to 10: 10 within one stride, falling evenly to 5 at three and
+/// to 0 at eight (project default).
+pub fn answer_score(strides: f64) -> f64 {
+    if strides <= 1.0 {
+        10.0
+    } else if strides <= 3.0 {
+        10.0 - 2.5 * (strides - 1.0)
+    } else {
+        (5.0 - (strides - 3.0)).max(0.0)
+    }
+}
+
+/// Whether the coach marks aids for gaits in this clip at all: only then is a transition without
+/// one unasked.
+pub fn marks_gaits(marks: &[RideMark]) -> bool {
+    let gait = |a: &Aid| matches!(a, Aid::Walk | Aid::Trot | Aid::Canter(_) | Aid::Halt);
+    !asked(marks, gait).is_empty()
+}
+
 /// What there is to say of a flying change and its aid.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct ChangeAnswer {
@@ -58,6 +77,7 @@ pub fn answer(
     let fits = |aid: &Aid| match aid {
         Aid::Walk => transition.to == Gait::Walk,
         Aid::Trot => transition.to == Gait::Trot,
+        Aid::Halt => transition.to == Gait::Halt,
         Aid::Canter(lead) => {
             transition.to.is_asymmetrical() && (lead.is_none() || *lead == transition.lead)
         }

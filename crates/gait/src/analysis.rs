@@ -3,20 +3,31 @@
 use std::borrow::Cow;
 
 use crate::aid::{self, Answer, ChangeAnswer};
+use crate::aid_phase::{self, AidPhase, AidSummary};
 use crate::bout;
 use crate::canter::{self, CanterBeats};
 use crate::classify::{Gait, Label};
+use crate::collection::{self, ForwardBack, SpeedChange};
 use crate::drift::{self, Drift};
+use crate::drill::{self, Drill};
 use crate::evenness;
 use crate::finding::{self, Finding};
 use crate::flying_change::{self, FlyingChange, Verdict};
 use crate::footfall::Footfall;
+use crate::good_strides::{self, Run};
 use crate::ground::{self, Travel};
 use crate::halt::{self, Halt};
+use crate::idle;
+use crate::lateral::{self, BothSides, Lateral};
 use crate::limb::{Limb, Side};
+use crate::pirouette::{self, Pirouette};
+use crate::posting::{self, Posting};
+use crate::prints::{self, Prints};
 use crate::regularity::{self, Regularity};
+use crate::rein_back::{self, ReinBack};
 use crate::relabel::Relabelled;
 use crate::ride_mark::{self, Movement, RideMark};
+use crate::schools::Schools;
 use crate::stance;
 use crate::stride::{self, Stride};
 use crate::suspension::{self, Suspension};
@@ -45,6 +56,11 @@ pub struct Options {
     pub gaited: bool,
     /// What the coach marked beside the footfalls.
     pub marks: Vec<RideMark>,
+    /// Schools in force: words and targets.
+    pub schools: Schools,
+    /// The horse's degree of collection, 1 to 4, when the coach has said it: from the second on
+    /// direct transitions are expected.
+    pub degree: Option<u8>,
     /// Limits of labels and verdicts.
     pub thresholds: Thresholds,
 }
@@ -87,10 +103,14 @@ pub enum Why {
     ShortBout,
     /// It begins with a flying change.
     AfterChange,
+    /// The horse stands: there are no strides.
+    Standing,
+    /// Nothing was marked here.
+    NoMarks,
+    /// The coach said the hooves are out of view.
+    Unseen,
     /// The coach marked none.
     NotMarked,
-    /// Not measured by this version.
-    NotMeasured,
 }
 
 /// The figures of one bout. Fields that could not be had are `None`, with a reason in `why`.
@@ -139,6 +159,10 @@ pub struct BoutFigures {
     pub froude: Option<f64>,
     /// Stride length per hip height.
     pub relative_stride_length: Option<f64>,
+    /// What the prints tell.
+    pub prints: Prints,
+    /// Runs of good strides.
+    pub good_runs: Option<Vec<Run>>,
     /// Movement ridden, as the coach marked it.
     pub movement: Option<Movement>,
     /// Standard deviation of one mark in this bout, s.
@@ -166,6 +190,8 @@ pub struct Analysis {
     pub bout_strides: Vec<std::ops::Range<usize>>,
     /// What happened between and inside bouts.
     pub events: Events,
+    /// Schools in force.
+    pub schools: Schools,
     /// What there is to say.
     pub findings: Vec<Finding>,
 }
@@ -183,6 +209,26 @@ pub struct Events {
     pub transitions: Vec<(Transition, Option<Answer>)>,
     /// Halts.
     pub halts: Vec<Halt>,
+    /// Pirouettes that the coach marked.
+    pub pirouettes: Vec<Pirouette>,
+    /// Rein-backs that the coach marked.
+    pub rein_backs: Vec<ReinBack>,
+    /// Lateral bouts against straight work.
+    pub lateral: Vec<Lateral>,
+    /// Lateral movements ridden to both sides.
+    pub both_sides: Vec<BothSides>,
+    /// Changes of speed, with the place of the later bout.
+    pub speed_changes: Vec<(usize, SpeedChange)>,
+    /// Work forward and back.
+    pub forward_back: Vec<ForwardBack>,
+    /// Transition drills.
+    pub drills: Vec<Drill>,
+    /// Runs of rising trot.
+    pub posting: Vec<Posting>,
+    /// Aids in their strides.
+    pub aids: Vec<AidPhase>,
+    /// The same by kind.
+    pub aid_summaries: Vec<AidSummary>,
 }
 
 /// Analyses marks given in any order. O(n log n).
@@ -196,7 +242,7 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
     let mark_sd = timing.map(|t| t.sd);
     let groups = bout::group(&strides, &tidy, mark_sd, &cuts, options.gaited, limits);
-    let events = events(&strides, &groups, &tidy.footfalls, &movements, options);
+    let mut events = events(&strides, &groups, &tidy.footfalls, &movements, mark_sd, options);
     let mut bouts: Vec<BoutFigures> = groups
         .iter()
         .map(|g| {
@@ -213,12 +259,20 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
             bout.why.push(("lead_verdict", Why::AfterChange));
         }
     }
+    events.lateral = lateral::lateral(&bouts);
+    events.both_sides = lateral::both_sides(&events.lateral);
+    events.speed_changes = collection::speed_changes(&bouts, limits);
+    events.forward_back = collection::forward_back(&strides, &bouts, &movements);
+    let mut bout_strides: Vec<std::ops::Range<usize>> =
+        groups.into_iter().map(|g| g.strides).collect();
+    idle::insert(&mut bouts, &mut bout_strides, &mut events, &strides, &tidy.footfalls, options);
     let mut analysis = Analysis {
+        schools: options.schools,
         footfalls: marks.len(),
         timing_sd_s: mark_sd,
         dropped: tidy.dropped,
         relabelled: tidy.relabelled,
-        bout_strides: groups.into_iter().map(|g| g.strides).collect(),
+        bout_strides,
         strides,
         bouts,
         events,
@@ -250,6 +304,7 @@ fn events(
     bouts: &[bout::Bout],
     marks: &[Footfall],
     movements: &[ride_mark::Stretch],
+    mark_sd: Option<f64>,
     options: &Options,
 ) -> Events {
     let limits = &options.thresholds;
@@ -266,19 +321,32 @@ fn events(
     let mut changes: Vec<(FlyingChange, ChangeAnswer)> = changes.into_iter().zip(answers).collect();
     changes.extend(missed.into_iter().map(|m| (m, ChangeAnswer::default())));
     changes.sort_by(|a, b| a.0.time_s.total_cmp(&b.0.time_s));
+    let typical = strides.get(strides.len() / 2).map(Stride::duration);
+    let halts = halt::halts(marks, typical, limits);
+    let mut found = between.transitions;
+    found.extend(transition::of_halts(&halts, strides, bouts, limits));
+    found.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
     let mut not_before = f64::NEG_INFINITY;
-    let transitions = between.transitions.into_iter().map(|t| {
+    let transitions = found.into_iter().map(|t| {
         let answer = aid::answer(&t, not_before, &options.marks, strides);
         not_before = t.time_s;
         (t, answer)
     });
-    let typical = strides.get(strides.len() / 2).map(Stride::duration);
+    let (ride, rein) = (&options.marks, options.rein);
+    let aids = aid_phase::aid_phases(strides, &labels, ride, rein, &options.schools, limits);
     Events {
+        pirouettes: pirouette::pirouettes(strides, &labels, movements, mark_sd, limits),
+        rein_backs: rein_back::rein_backs(marks, movements),
+        drills: drill::drills(marks, movements, ride),
+        posting: posting::posting(strides, &labels, ride),
+        aid_summaries: aid_phase::summaries(&aids),
+        aids,
         transitions: transitions.collect(),
-        halts: halt::halts(marks, typical, limits),
+        halts,
         simple: between.simple,
         changes,
         tempi,
+        ..Events::default()
     }
 }
 
@@ -330,9 +398,14 @@ fn figures(
     let (t, spread) =
         tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
     let symmetrical = !label.gait.is_asymmetrical() && label.gait != Gait::Unclear;
-    let two_beat = matches!(label.gait, Gait::Trot | Gait::Passage | Gait::Piaffe);
     let travel = ground::travel(strides);
+    let prints = prints::prints(strides, label.gait);
+    // Diagonal pairs are a rein-back only when the horse is seen, or said, to go backwards.
+    let backwards =
+        prints.backwards == Some(true) || movement.as_ref().is_some_and(|m| m.name == "rein-back");
+    let label = if backwards { Label { gait: Gait::ReinBack, ..Label::UNCLEAR } } else { label };
     let hip = options.withers.map(|h| 0.78 * h.0);
+    let two_beat = matches!(label.gait, Gait::Trot | Gait::Passage | Gait::Piaffe | Gait::ReinBack);
     let dissociation = |hind| {
         (two_beat || label.gait.is_asymmetrical())
             .then(|| evenness::dissociation(strides, hind, timing, t, spread))
@@ -374,6 +447,8 @@ fn figures(
         travel,
         froude: hip.zip(travel).map(|(h, v)| v.speed.value * v.speed.value / (9.81 * h)),
         relative_stride_length: hip.zip(travel).map(|(h, v)| v.stride_length.value / h),
+        prints,
+        good_runs: good_strides::runs(all, label, timing.map(|t| t.sd), limits),
         movement,
         mark_sd_s: timing.map(|t| t.sd),
         why: Vec::new(),
@@ -463,9 +538,19 @@ fn reasons(b: &BoutFigures, strides: &[Stride], timed: bool) -> Vec<(&'static st
     let size = if b.travel.is_none() { Why::NoPositions } else { Why::NoWithers };
     say(b.froude.is_none(), "froude", size);
     say(b.relative_stride_length.is_none(), "relative_stride_length", size);
-    for key in ["overtrack_m", "tracks", "shoulder_angle_deg", "body_angle_deg", "good_stride_runs"]
-    {
-        say(true, key, Why::NotMeasured);
-    }
+    let prints = &b.prints;
+    let placed = strides.iter().any(|s| s.at.iter().any(Option::is_some));
+    let print = if placed { Why::LimbMissing } else { Why::NoPositions };
+    say(prints.overtrack_m.is_none(), "overtrack_m", print);
+    say(prints.tracks.is_none(), "tracks", print);
+    say(prints.body_angle_deg.is_none(), "body_angle_deg", print);
+    let shoulder = if placed && asymmetrical { Why::NotInThisGait } else { print };
+    say(prints.shoulder_angle_deg.is_none(), "shoulder_angle_deg", shoulder);
+    let runs = match b.label.gait {
+        Gait::Unclear => Why::NotInThisGait,
+        _ if timed => Why::TooFewStrides,
+        _ => Why::NoTimingError,
+    };
+    say(b.good_runs.is_none(), "good_stride_runs", runs);
     why
 }

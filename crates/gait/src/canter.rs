@@ -73,7 +73,7 @@ pub fn canter_beats(
 }
 
 /// The class in which the whole interval lies.
-fn class(lo: f64, hi: f64, limits: &Thresholds) -> Option<BeatClass> {
+pub fn class(lo: f64, hi: f64, limits: &Thresholds) -> Option<BeatClass> {
     let (three, four) = (limits.three_beat_split_s, limits.four_beat_split_s);
     let inside = |a: f64, b: f64| (lo >= a && hi <= b) || (lo >= -b && hi <= -a);
     if lo >= -three && hi <= three {

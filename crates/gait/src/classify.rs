@@ -37,6 +37,10 @@ pub enum Gait {
     SteppingPace,
     /// Same-side pairs together.
     Pace,
+    /// Diagonal pairs backwards; only from positions or the coach's mark.
+    ReinBack,
+    /// Standing on all four.
+    Halt,
     /// The marks fit no gait.
     Unclear,
 }
@@ -57,6 +61,8 @@ impl Gait {
             Self::Rack => "rack",
             Self::SteppingPace => "stepping-pace",
             Self::Pace => "pace",
+            Self::ReinBack => "rein-back",
+            Self::Halt => "halt",
             Self::Unclear => "unclear",
         }
     }
@@ -69,9 +75,9 @@ impl Gait {
     /// Beats a coach counts in one stride.
     pub const fn beats(self) -> Option<f64> {
         match self {
-            Self::Trot | Self::Passage | Self::Piaffe | Self::Pace => Some(2.0),
+            Self::Trot | Self::Passage | Self::Piaffe | Self::Pace | Self::ReinBack => Some(2.0),
             Self::Canter => Some(3.0),
-            Self::Unclear => None,
+            Self::Halt | Self::Unclear => None,
             _ => Some(4.0),
         }
     }
@@ -80,9 +86,9 @@ impl Gait {
     /// canter's (project default).
     pub const fn ideal_beats(self) -> &'static [f64] {
         match self {
-            Self::Trot | Self::Passage | Self::Piaffe | Self::Pace => &[0.0, 0.5],
+            Self::Trot | Self::Passage | Self::Piaffe | Self::Pace | Self::ReinBack => &[0.0, 0.5],
             Self::Canter => &[0.0, 0.25, 0.48],
-            Self::Gallop | Self::Unclear => &[0.0],
+            Self::Gallop | Self::Halt | Self::Unclear => &[0.0],
             _ => &[0.0, 0.25, 0.5, 0.75],
         }
     }
@@ -92,7 +98,7 @@ impl Gait {
         match self {
             Self::Trot | Self::Passage | Self::Piaffe | Self::Pace => Some(2),
             Self::Canter | Self::Gallop => Some(1),
-            Self::Unclear => None,
+            Self::Halt | Self::Unclear => None,
             _ => Some(0),
         }
     }

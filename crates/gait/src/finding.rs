@@ -3,10 +3,14 @@
 use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Options};
 use crate::canter::BeatClass;
 use crate::classify::Gait;
+use crate::collection::{Manner, SpeedChange};
 use crate::drift::Drift;
+use crate::finding_work;
 use crate::flying_change::{FlyingChange, Verdict};
+use crate::lateral::LateralMovement;
 use crate::limb::{Limb, Side};
 use crate::regularity::Regularity;
+use crate::ride_mark::Aid;
 use crate::tempi::Fault;
 use crate::uncertainty::Estimate;
 
@@ -32,6 +36,45 @@ pub enum RegularityBand {
     Unsettled,
     /// Above.
     Irregular,
+}
+
+/// What four beats look like beside tempo and air.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum FourBeatManner {
+    /// No air and the tempo falling: more energy.
+    Laboured,
+    /// At a high tempo.
+    Hurried,
+}
+
+/// Aids whose place in the stride has a window.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Asked {
+    /// The leg for one limb.
+    Leg(Limb),
+    /// A canter on a lead.
+    Canter(Side),
+    /// A flying change.
+    Change,
+    /// A half-halt.
+    HalfHalt,
+    /// A turn.
+    Turn(Side),
+}
+
+impl Asked {
+    /// The aid, if there is a window for it.
+    pub fn of(aid: &Aid) -> Option<Self> {
+        Some(match aid {
+            Aid::Leg(limb) => Self::Leg(*limb),
+            Aid::Canter(Some(side)) => Self::Canter(*side),
+            Aid::Change => Self::Change,
+            Aid::HalfHalt => Self::HalfHalt,
+            Aid::Other(name) if name == "turn-left" => Self::Turn(Side::Left),
+            Aid::Other(name) if name == "turn-right" => Self::Turn(Side::Right),
+            _ => return None,
+        })
+    }
 }
 
 /// What was found.
@@ -61,6 +104,8 @@ pub enum Kind {
         split: Estimate,
         /// No air either.
         no_air: bool,
+        /// Laboured, hurried, or neither.
+        manner: Option<FourBeatManner>,
     },
     /// Canter with the diagonal a little apart.
     SplitBeats {
@@ -161,6 +206,145 @@ pub enum Kind {
         /// Symmetry index, %, positive when the left stands longer.
         index: Estimate,
     },
+    /// A pirouette.
+    Pirouette {
+        /// Strides ridden.
+        strides: usize,
+        /// Fewest and most.
+        expected: (usize, usize),
+        /// Strides that lost the canter.
+        lost: usize,
+        /// Most good strides in a row.
+        best_run: usize,
+        /// Tempo against the canter before.
+        tempo_ratio: Option<f64>,
+    },
+    /// A rein-back.
+    ReinBack {
+        /// Steps.
+        steps: usize,
+        /// Steps in diagonal pairs, of those with both hooves marked.
+        diagonal: (usize, usize),
+    },
+    /// Lateral work against straight work.
+    Lateral {
+        /// What was ridden.
+        movement: LateralMovement,
+        /// To which side.
+        side: Option<Side>,
+        /// Change of tempo, %.
+        tempo_change: Estimate,
+        /// It loses more than the limit.
+        loses: bool,
+    },
+    /// A lateral movement on both reins.
+    BothSides {
+        /// What was ridden.
+        movement: LateralMovement,
+        /// Change of tempo to the left less that to the right, percentage points.
+        difference: Estimate,
+        /// The side that loses more, when it can be told.
+        weaker: Option<Side>,
+    },
+    /// A change of speed.
+    Speed {
+        /// The figures.
+        change: SpeedChange,
+        /// In walk.
+        walk: bool,
+    },
+    /// Work forward and back.
+    ForwardBack {
+        /// Big strides by small ones.
+        stride_ratio: Option<f64>,
+        /// Tempo held within, %.
+        held_pct: f64,
+        /// Breaks of gait.
+        breaks: usize,
+        /// Strides each change took.
+        strides_to_change: Option<f64>,
+    },
+    /// A transition drill.
+    Drill {
+        /// Strides planned.
+        planned: (usize, usize),
+        /// Runs that kept to the plan, of how many.
+        kept: (usize, usize),
+        /// Slope of the answers, s a change.
+        trend_s: Option<f64>,
+    },
+    /// Rising trot.
+    Posting {
+        /// The diagonal the rider sits on.
+        diagonal: Option<Side>,
+        /// Spread of the sit's place, share of the stride.
+        scatter: f64,
+        /// Strides by which the horse follows the rider.
+        lag: Option<usize>,
+    },
+    /// When aids of one kind fall.
+    Aids {
+        /// Which.
+        asked: Asked,
+        /// Inside the window, of how many.
+        inside: (usize, usize),
+        /// Circular mean of the phases.
+        mean_phase: f64,
+        /// Circular spread, share of the stride.
+        scatter: f64,
+    },
+    /// Answers to aids for a gait.
+    Answer {
+        /// Gait before.
+        from: Gait,
+        /// Gait asked for.
+        to: Gait,
+        /// Strides from the aid.
+        strides: f64,
+        /// Suggested score, 0 to 10.
+        score: f64,
+        /// Steps of a gait between.
+        steps: usize,
+    },
+    /// Another gait without having been asked.
+    Unasked {
+        /// Gait before.
+        from: Gait,
+        /// Gait after.
+        to: Gait,
+        /// Out of counter canter.
+        counter: bool,
+    },
+    /// How a halt was left.
+    HaltLeft {
+        /// The limb that left first.
+        first: Limb,
+        /// The limb that stood behind, when known.
+        trailing: Option<Limb>,
+    },
+    /// How long a halt was held.
+    HaltHeld {
+        /// All four standing, s.
+        seconds: f64,
+        /// Square, when positions tell.
+        square: Option<bool>,
+    },
+    /// A gaited horse slips out of its gait into stepping pace.
+    Stepping {
+        /// Strides.
+        strides: usize,
+        /// Lateral advanced placement.
+        lap: Option<Estimate>,
+    },
+    /// Hooves run in this many tracks.
+    Tracks {
+        /// Tracks.
+        tracks: u8,
+        /// Tracks that the school in force wants, for shoulder-in.
+        wanted: Option<u8>,
+        /// Shoulder angle, degrees.
+        shoulder: Option<Estimate>,
+    },
     /// Time in the air.
     Air {
         /// One aerial phase, s, signed.
@@ -188,7 +372,7 @@ pub struct Finding {
 /// The findings of an analysis: faults first, in order of time, then the plain figures.
 pub fn findings(analysis: &Analysis, options: &Options) -> Vec<Finding> {
     let mut out = Vec::new();
-    for (k, bout) in analysis.bouts.iter().enumerate() {
+    for (k, bout) in analysis.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0) {
         let mut add = |kind, sure| {
             out.push(Finding { kind, bout: k, start_s: bout.start_s, end_s: bout.end_s, sure });
         };
@@ -209,6 +393,7 @@ pub fn findings(analysis: &Analysis, options: &Options) -> Vec<Finding> {
         }
     }
     of_events(analysis, &mut out);
+    out.extend(finding_work::of_work(analysis, options));
     out.sort_by(|a, b| {
         let last = |f: &Finding| !is_fault(&f.kind);
         last(a).cmp(&last(b)).then(a.start_s.total_cmp(&b.start_s))
@@ -267,7 +452,7 @@ fn of_events(analysis: &Analysis, out: &mut Vec<Finding>) {
 }
 
 /// Whether a finding asks for attention.
-pub const fn is_fault(kind: &Kind) -> bool {
+pub fn is_fault(kind: &Kind) -> bool {
     !matches!(
         kind,
         Kind::SplitBeats { .. }
@@ -282,7 +467,25 @@ pub const fn is_fault(kind: &Kind) -> bool {
                 ..
             }
             | Kind::Air { .. }
-    )
+            | Kind::Pirouette { lost: 0, .. }
+            | Kind::ReinBack { .. }
+            | Kind::Lateral { loses: false, .. }
+            | Kind::BothSides { weaker: None, .. }
+            | Kind::Speed {
+                change: SpeedChange {
+                    manner: Manner::ByStride | Manner::Between | Manner::CannotTell,
+                    ..
+                },
+                ..
+            }
+            | Kind::ForwardBack { breaks: 0, .. }
+            | Kind::Drill { .. }
+            | Kind::Posting { .. }
+            | Kind::Aids { .. }
+            | Kind::HaltLeft { .. }
+            | Kind::HaltHeld { .. }
+            | Kind::Tracks { .. }
+    ) && !matches!(kind, Kind::Answer { score, .. } if *score >= 5.0)
 }
 
 /// Tempi outside 30–125 (symmetrical) or 60–165 (asymmetrical) strides/min are no horse's
@@ -315,6 +518,16 @@ fn leads(bout: &BoutFigures, of_a_change: bool, add: &mut impl FnMut(Kind, Sure)
     }
 }
 
+/// Four beats with falling tempo and no air are laboured; with high tempo they are hurried.
+fn four_beat_manner(bout: &BoutFigures, no_air: bool, options: &Options) -> Option<FourBeatManner> {
+    let falls = bout.drift.is_some_and(|d| d.ci95.1 < 0.0);
+    if no_air && falls {
+        return Some(FourBeatManner::Laboured);
+    }
+    let (lo, _) = bout.tempo?.tempo.ci95?;
+    (lo > options.thresholds.hurried_canter).then_some(FourBeatManner::Hurried)
+}
+
 fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(Kind, Sure)) {
     if bout.label.gait == Gait::Canter
         && !bout.label.is_disunited()
@@ -324,7 +537,10 @@ fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(Kind, Sure)
         let split = canter.split;
         let no_air = bout.suspension.is_some_and(|s| s.phases == Some(0));
         match canter.verdict {
-            Some(BeatClass::Four) => add(Kind::FourBeats { split, no_air }, Sure::Clear),
+            Some(BeatClass::Four) => {
+                let manner = four_beat_manner(bout, no_air, options);
+                add(Kind::FourBeats { split, no_air, manner }, Sure::Clear);
+            }
             Some(BeatClass::Split) => add(Kind::SplitBeats { split }, Sure::Clear),
             Some(BeatClass::Three) => add(Kind::ThreeBeats { split }, Sure::Clear),
             None => add(Kind::BeatsUntold { split }, Sure::CannotTell),

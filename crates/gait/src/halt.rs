@@ -11,6 +11,8 @@ pub struct Halt {
     pub start_s: f64,
     /// The first hoof leaves it, s.
     pub end_s: f64,
+    /// The limb that lands last.
+    pub last_on: Limb,
     /// The limb that leaves first.
     pub first_off: Limb,
     /// The limb that stands behind its partner at the same end, when positions tell: hind or fore
@@ -39,7 +41,14 @@ pub fn halts(marks: &[Footfall], stride_s: Option<f64>, limits: &Thresholds) -> 
         let (start_s, end_s) = (mark.on.0, off[first]);
         if end_s - start_s > least {
             let (trailing, square) = stance(four, limits);
-            out.push(Halt { start_s, end_s, first_off: Limb::ALL[first], trailing, square });
+            out.push(Halt {
+                start_s,
+                end_s,
+                last_on: mark.limb,
+                first_off: Limb::ALL[first],
+                trailing,
+                square,
+            });
         }
     }
     out

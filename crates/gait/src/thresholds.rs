@@ -61,6 +61,27 @@ pub struct Thresholds {
     /// Drift of tempo over a bout, share of its mean, from which it is flagged when its interval
     /// excludes 0 (project default).
     pub drift_share: f64,
+    /// A stride whose duration is within this share of the bout's median is steady (project
+    /// default).
+    pub good_stride_share: f64,
+    /// Tempo share of a change of speed in trot and canter: up to the first by the stride, above
+    /// the second by tempo (project default).
+    pub tempo_share: [f64; 2],
+    /// The same in walk (project default).
+    pub tempo_share_walk: [f64; 2],
+    /// Loss of tempo in lateral work from which the screen speaks of it, per cent (project default).
+    pub lateral_loss_pct: f64,
+    /// A leg aid acts in this last share of a stance (common practice) …
+    pub aid_stance_share: f64,
+    /// … and for this share of it after the hoof has left.
+    pub aid_after_share: f64,
+    /// An aid to canter on acts within this share of the stride about the outside hind's footfall
+    /// (project default).
+    pub aid_depart_share: f64,
+    /// Four beats in a canter quicker than this are hurried, strides/min (project default).
+    pub hurried_canter: f64,
+    /// A halt shorter than this is not held, s (FEI Dressage Rules; value from memory).
+    pub halt_held_s: f64,
     /// Left–right stance difference in per cent from which the screen speaks of it, when its
     /// interval excludes 0 (project default).
     pub stance_asymmetry_pct: f64,
@@ -95,6 +116,15 @@ impl Default for Thresholds {
             square_m: 0.10,
             passing_strides: 8,
             drift_share: 0.03,
+            good_stride_share: 0.06,
+            tempo_share: [0.25, 0.35],
+            tempo_share_walk: [0.40, 0.50],
+            lateral_loss_pct: 3.0,
+            aid_stance_share: 0.15,
+            aid_after_share: 0.05,
+            aid_depart_share: 0.10,
+            hurried_canter: 106.0,
+            halt_held_s: 3.0,
             stance_asymmetry_pct: 6.0,
         }
     }

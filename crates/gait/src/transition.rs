@@ -4,6 +4,7 @@ use crate::bout::Bout;
 use crate::classify::Gait;
 use crate::flying_change::{FlyingChange, Verdict};
 use crate::footfall::Footfall;
+use crate::halt::Halt;
 use crate::limb::{Limb, Side};
 use crate::stride::Stride;
 use crate::thresholds::Thresholds;
@@ -129,6 +130,59 @@ pub fn between(
             });
         }
         k += 1;
+    }
+    out
+}
+
+/// Transitions into and out of halts: the gait of the nearest stretch on either side, no further
+/// off than a gap. A few strides of walk or trot between another gait and the halt are passed
+/// through.
+pub fn of_halts(
+    halts: &[Halt],
+    strides: &[Stride],
+    bouts: &[Bout],
+    limits: &Thresholds,
+) -> Vec<Transition> {
+    let stretches = stretches(strides, bouts);
+    let mut out = Vec::with_capacity(2 * halts.len());
+    for halt in halts {
+        let near = |gap: f64, k: usize| gap <= limits.gap_strides * strides[k].duration();
+        let k = stretches.partition_point(|s| strides[s.last].end <= halt.end_s);
+        let before = k
+            .checked_sub(1)
+            .map(|k| (k, &stretches[k]))
+            .filter(|(_, s)| near(halt.start_s - strides[s.last].end, s.last));
+        if let Some((k, last)) = before {
+            let short = last.last + 1 - last.first <= limits.passing_strides;
+            let passing = short && matches!(last.gait, Gait::Walk | Gait::Trot);
+            let earlier = k.checked_sub(1).map(|k| &stretches[k]).filter(|s| {
+                passing
+                    && !same_gait(s.gait, last.gait)
+                    && near(strides[last.first].start - strides[s.last].end, s.last)
+            });
+            let steps = 2 * (last.last + 1 - last.first);
+            out.push(Transition {
+                time_s: halt.start_s,
+                from: earlier.map_or(last.gait, |s| s.gait),
+                to: Gait::Halt,
+                first_limb: halt.last_on,
+                intermediate: earlier.map(|_| last.gait),
+                steps: if earlier.is_some() { steps } else { 0 },
+                lead: None,
+            });
+        }
+        let after = stretches.iter().find(|s| strides[s.first].start >= halt.start_s);
+        if let Some(next) = after.filter(|s| near(strides[s.first].start - halt.end_s, s.first)) {
+            out.push(Transition {
+                time_s: halt.end_s,
+                from: Gait::Halt,
+                to: next.gait,
+                first_limb: halt.first_off,
+                intermediate: None,
+                steps: 0,
+                lead: next.lead_in,
+            });
+        }
     }
     out
 }

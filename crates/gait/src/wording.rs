@@ -3,9 +3,15 @@
 
 use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Why};
 use crate::classify::{Gait, Label};
-use crate::finding::{self, Finding, Kind, RegularityBand, Sure};
+use crate::collection::{Manner, SpeedChange};
+use crate::finding::{self, Asked, Finding, FourBeatManner, Kind, RegularityBand, Sure};
 use crate::flying_change::Verdict;
+use crate::lateral::LateralMovement;
 use crate::limb::Side;
+use crate::schools::{
+    AidTiming, CollectingTempo, CounterCanter, Counting, FirstFromHalt, NamingWalk,
+    PreparingChange, Schools,
+};
 use crate::tempi::Fault;
 use crate::tidy::DropReason;
 use crate::uncertainty::Estimate;
@@ -42,6 +48,8 @@ pub const fn gait_name(gait: Gait) -> &'static str {
         Gait::Rack => "Rack",
         Gait::SteppingPace => "Stepping pace",
         Gait::Pace => "Pace",
+        Gait::ReinBack => "Rein-back",
+        Gait::Halt => "Halt",
         Gait::Unclear => "No clear gait",
     }
 }
@@ -68,7 +76,7 @@ pub const fn lead_verdict(verdict: LeadVerdict) -> &'static str {
 
 /// The first line of the desk: what was found, in one sentence.
 pub fn headline(analysis: &Analysis) -> String {
-    if analysis.bouts.is_empty() {
+    if analysis.bouts.iter().all(|b| b.strides == 0) {
         return match analysis.footfalls {
             0 => "No footfall marked yet: step to the first hoof that lands and press its key."
                 .to_owned(),
@@ -86,7 +94,8 @@ pub fn headline(analysis: &Analysis) -> String {
     if let Some(said) = changes_phrase(analysis) {
         return said;
     }
-    let mut longest: Vec<(usize, &BoutFigures)> = analysis.bouts.iter().enumerate().collect();
+    let mut longest: Vec<(usize, &BoutFigures)> =
+        analysis.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0).collect();
     if longest.len() > 3 {
         longest.sort_by_key(|(_, b)| std::cmp::Reverse(b.strides));
         longest.truncate(2);
@@ -121,7 +130,7 @@ fn changes_phrase(analysis: &Analysis) -> Option<String> {
         .max_by_key(|b| b.strides)
         .and_then(|b| b.tempo)
         .map_or(String::new(), |t| {
-            format!("; canter at {} strides/min", plus_minus(t.tempo, 1.0, 1))
+            format!("; canter at {}", tempo_words(t.tempo, Gait::Canter, &analysis.schools))
         });
     let what = match (changes.len(), faults.as_slice()) {
         (0, _) => return None,
@@ -142,6 +151,16 @@ fn changes_phrase(analysis: &Analysis) -> Option<String> {
     Some(format!("{what}{canter}."))
 }
 
+/// A tempo in the unit of the school in force.
+fn tempo_words(tempo: Estimate, gait: Gait, schools: &Schools) -> String {
+    match (schools.counting, gait.beats()) {
+        (Counting::Beats, Some(beats)) => {
+            format!("{} beats/min", plus_minus(tempo.scaled(beats), 1.0, 0))
+        }
+        _ => format!("{} strides/min", plus_minus(tempo, 1.0, 1)),
+    }
+}
+
 /// Asks for the factor that would mend an impossible tempo.
 fn speed_question(factor: f64) -> String {
     if factor > 1.0 {
@@ -159,9 +178,9 @@ fn bout_phrase(analysis: &Analysis, k: usize, bout: &BoutFigures, alone: bool) -
         (Some(_), Some(_)) => format!("{}, disunited", gait_name(bout.label.gait)),
         _ => gait_name(bout.label.gait).to_owned(),
     };
-    let tempo = bout
-        .tempo
-        .map_or(String::new(), |t| format!(" at {} strides/min", plus_minus(t.tempo, 1.0, 1)));
+    let tempo = bout.tempo.map_or(String::new(), |t| {
+        format!(" at {}", tempo_words(t.tempo, bout.label.gait, &analysis.schools))
+    });
     let steady = steady_strides(bout);
     let strides = if alone {
         format!(" over {steady} steady {}", if steady == 1 { "stride" } else { "strides" })
@@ -219,6 +238,37 @@ fn clause(kind: &Kind) -> String {
         Kind::Steadiness { band, .. } => band.map_or("", band_word).into(),
         Kind::UnevenStance { .. } => "left and right standing unevenly long".into(),
         Kind::Air { .. } => "with air".into(),
+        Kind::Pirouette { lost, .. } => match lost {
+            0 => "the pirouette in canter".into(),
+            n => format!("{n} strides of the pirouette losing the canter"),
+        },
+        Kind::ReinBack { steps, .. } => format!("{steps} steps back"),
+        Kind::Lateral { movement, tempo_change, .. } => format!(
+            "{} against straight {:+.1} % tempo",
+            movement_name(*movement).to_lowercase(),
+            tempo_change.value
+        ),
+        Kind::BothSides { weaker, .. } => {
+            weaker.map_or(String::new(), |w| format!("weaker to the {}", w.word()))
+        }
+        Kind::Speed { change, .. } => match (change.manner, change.is_slower()) {
+            (Manner::ByTempo, false) => "rushing".into(),
+            (Manner::ByTempo, true) => "slowing instead of collecting".into(),
+            (_, false) => "longer than before".into(),
+            (_, true) => "shorter than before".into(),
+        },
+        Kind::ForwardBack { held_pct, .. } => format!("tempo held within {held_pct:.1} %"),
+        Kind::Drill { kept: (kept, of), .. } => {
+            format!("{kept} of {of} drill stretches to the count")
+        }
+        Kind::Posting { .. } => "in rising trot".into(),
+        Kind::Aids { inside: (inside, of), .. } => format!("{inside} of {of} aids in time"),
+        Kind::Answer { strides, .. } => format!("answering after {strides:.1} strides"),
+        Kind::Unasked { to, .. } => format!("to {} unasked", gait_name(*to).to_lowercase()),
+        Kind::HaltLeft { first, .. } => format!("{first} leaving the halt first"),
+        Kind::HaltHeld { seconds, .. } => format!("halted for {seconds:.1} s"),
+        Kind::Stepping { .. } => "slipping into stepping pace".into(),
+        Kind::Tracks { tracks, .. } => format!("on {tracks} tracks"),
     }
 }
 
@@ -236,7 +286,7 @@ const fn end_word(hind: bool) -> &'static str {
 }
 
 /// A finding in words.
-pub fn say(finding: &Finding) -> Said {
+pub fn say(finding: &Finding, schools: &Schools) -> Said {
     let mut said = Said {
         code: "",
         title: String::new(),
@@ -275,19 +325,36 @@ pub fn say(finding: &Finding) -> Said {
             said.try_next =
                 vec!["Strike off on a circle from a quiet trot, few sitting strides first."];
         }
-        Kind::FourBeats { split, no_air } => {
+        Kind::FourBeats { split, no_air, manner } => {
             said.code = "four-beat-canter";
-            said.title = "Four beats".into();
+            said.title = match manner {
+                Some(FourBeatManner::Laboured) => "Four beats, laboured",
+                Some(FourBeatManner::Hurried) => "Four beats, hurried",
+                None => "Four beats",
+            }
+            .into();
             said.says = format!(
                 "The diagonal comes apart, {} first{}.",
                 first_of(split),
-                if no_air { ", and there is no air" } else { "" }
+                match (no_air, manner) {
+                    (_, Some(FourBeatManner::Laboured)) => {
+                        ", there is no air and the tempo falls: he wants more energy"
+                    }
+                    (_, Some(FourBeatManner::Hurried)) => ", at a high tempo: he runs",
+                    (true, None) => ", and there is no air",
+                    (false, None) => "",
+                }
             );
             said.figure = millis(split);
-            said.try_next = vec![
-                "Three strides bigger, then back, repeated on a circle.",
-                "Medium canter on the long side.",
-            ];
+            said.try_next = match manner {
+                Some(FourBeatManner::Hurried) => {
+                    vec!["A 20 m circle at a quiet click, until he waits; then bigger strides."]
+                }
+                _ => vec![
+                    "Three strides bigger, then back, repeated on a circle.",
+                    "Medium canter on the long side.",
+                ],
+            };
             said.caution =
                 Some("Stuck, tight or hind legs far under: ride forward and stop the exercise.");
         }
@@ -329,7 +396,7 @@ pub fn say(finding: &Finding) -> Said {
             said.try_next = vec!["Slow him until he thinks about each step, then let him grow."];
         }
         Kind::Change { verdict, late_by_strides, late_by_s, steps, offered } => {
-            change_says(&mut said, verdict, late_by_strides, steps, offered);
+            change_says(&mut said, verdict, late_by_strides, steps, offered, schools);
             said.figure = late_by_s.map_or_else(
                 || if steps > 0 { format!("{steps} steps") } else { "–".to_owned() },
                 |s| format!("{:+.0} ms", s * 1000.0),
@@ -397,7 +464,13 @@ pub fn say(finding: &Finding) -> Said {
         Kind::EvenWalk { rms_pct } => {
             said.code = "even-walk";
             said.title = "Four even beats".into();
-            said.says = "Root mean square distance of the four gaps from 25 % each.".into();
+            said.says = format!(
+                "{}; the four gaps lie this far from 25 % each, as a root mean square.",
+                match schools.naming_walk {
+                    NamingWalk::Lateral => "In the order LH, LF, RH, RF",
+                    NamingWalk::Diagonal => "Read from the fore: LF, RH, RF, LH",
+                }
+            );
             said.figure = format!("{rms_pct:.1} %");
         }
         Kind::Diagonals { hind_first: [left, right] } => {
@@ -452,6 +525,284 @@ pub fn say(finding: &Finding) -> Said {
                 "A new difference between left and right: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.",
             );
         }
+        ref work => work_says(&mut said, work, schools),
+    }
+    said
+}
+
+/// Sentences about work that the coach planned or marked.
+fn work_says(said: &mut Said, kind: &Kind, schools: &Schools) {
+    match *kind {
+        Kind::Pirouette { strides, expected: (few, most), lost, best_run, tempo_ratio } => {
+            said.code = "pirouette";
+            said.title = if lost > 0 {
+                "The pirouette loses the canter".into()
+            } else {
+                "A pirouette in canter".into()
+            };
+            let count = if strides < few {
+                format!("{strides} strides where {few} to {most} are wanted: turned too quickly.")
+            } else if strides > most {
+                format!("{strides} strides where {few} to {most} are wanted: stuck on the spot.")
+            } else {
+                format!("{strides} strides, as wanted ({few} to {most}).")
+            };
+            let kept = if lost > 0 {
+                format!(
+                    " In {lost} the hinds no longer land as a couplet; {best_run} good ones in a row."
+                )
+            } else {
+                String::new()
+            };
+            let tempo = tempo_ratio.map_or(String::new(), |r| {
+                let slower = 100.0 * (1.0 - r);
+                match schools.collecting_tempo {
+                    _ if slower.abs() < 3.0 => " The tempo is that of the canter before.".to_owned(),
+                    CollectingTempo::Same => format!(
+                        " The tempo is {:.0} % {} than before; the same is aimed for, measured pirouettes are slower.",
+                        slower.abs(),
+                        if slower > 0.0 { "slower" } else { "quicker" }
+                    ),
+                    CollectingTempo::Slower => format!(
+                        " The tempo is {:.0} % {} than before; a touch slower is aimed for.",
+                        slower.abs(),
+                        if slower > 0.0 { "slower" } else { "quicker" }
+                    ),
+                }
+            });
+            said.says = format!("{count}{kept}{tempo}");
+            said.figure = format!("{best_run}/{strides} strides kept");
+            if lost > 0 || strides > most {
+                said.try_next = vec![
+                    "A bigger working pirouette; haunches-in on the circle first.",
+                    "Out after two or three good strides.",
+                ];
+                said.caution = Some(OVER_COLLECTED);
+            }
+        }
+        Kind::ReinBack { steps, diagonal: (together, of) } => {
+            said.code = "rein-back";
+            said.title = "Rein-back".into();
+            said.says = if of == 0 {
+                "Only one hoof of each pair is marked.".into()
+            } else if together == of {
+                "Every step in a diagonal pair.".into()
+            } else {
+                format!("{together} of {of} steps in diagonal pairs; the others drag apart.")
+            };
+            said.figure = format!("{steps} steps");
+        }
+        Kind::Lateral { movement, side, tempo_change, loses } => {
+            said.code = if loses { "lateral-loses-tempo" } else { "lateral-tempo" };
+            let name = movement_name(movement);
+            said.title = match (loses, side) {
+                (true, Some(side)) => format!("{name} {} loses tempo", side.word()),
+                (true, None) => format!("{name} loses tempo"),
+                (false, Some(side)) => format!("{name} {}", side.word()),
+                (false, None) => name.to_owned(),
+            };
+            said.says = match (loses, tempo_change.ci95) {
+                (true, _) => "Slower than in the straight work beside it.".into(),
+                (false, Some((lo, hi))) if lo > -3.0 && hi < 3.0 => {
+                    "The tempo of the straight work is held.".into()
+                }
+                (false, _) => "Against the straight work beside it; a loss cannot be told.".into(),
+            };
+            said.figure = format!("{} % tempo", signed(tempo_change, 1.0, 1));
+            if loses {
+                said.try_next = if movement == LateralMovement::HalfPass {
+                    vec![
+                        "Start from the diagonal line, sideways only for the last few metres.",
+                        "Half a long side lateral, then medium trot on the diagonal.",
+                    ]
+                } else {
+                    vec![
+                        "Half a long side lateral, then medium trot on the diagonal.",
+                        "Short doses off the track, a few steps on an inner track.",
+                    ]
+                };
+            }
+        }
+        Kind::BothSides { movement, difference, weaker } => {
+            said.code = "lateral-sides";
+            said.title = format!("{}, left against right", movement_name(movement));
+            said.says = weaker.map_or_else(
+                || "A difference between the sides cannot be told from one.".into(),
+                |side| format!("To the {} the tempo falls more.", side.word()),
+            );
+            said.figure = format!("{} % tempo", signed(difference, 1.0, 1));
+            if weaker.is_some() {
+                said.try_next =
+                    vec!["More but shorter bouts on that rein; start and end on the better one."];
+                said.caution = Some(
+                    "A new difference between the sides: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.",
+                );
+            }
+        }
+        Kind::Speed { change, walk } => speed_says(said, &change, walk),
+        Kind::ForwardBack { stride_ratio, held_pct, breaks, strides_to_change } => {
+            said.code = "forward-back";
+            said.title = "Forward and back".into();
+            let ratio = stride_ratio.map_or("Stride length is not known here.".to_owned(), |r| {
+                format!("The big stride is {r:.2} times the small one.")
+            });
+            let took = strides_to_change
+                .map_or(String::new(), |n| format!(" Each change takes {n:.1} strides."));
+            let broke = match breaks {
+                0 => String::new(),
+                1 => " He broke the gait once.".to_owned(),
+                n => format!(" He broke the gait {n} times."),
+            };
+            said.says = format!("{ratio}{took}{broke}");
+            said.figure = format!("tempo within {held_pct:.1} %");
+            if held_pct > 5.0 {
+                said.try_next =
+                    vec!["Same tempo, smaller steps: spiral from 20 m to 10 m and out again."];
+            }
+        }
+        Kind::Drill { planned: (a, b), kept: (kept, of), trend_s } => {
+            said.code = "drill";
+            said.title = format!("Drill: {a} strides, {b} strides");
+            let trend = match trend_s {
+                Some(s) if s < -0.02 => " He answers quicker from change to change.",
+                Some(s) if s > 0.02 => " His answers get slower: enough for now.",
+                Some(_) => " His answers stay the same.",
+                None => "",
+            };
+            said.says = format!("{kept} of {of} whole stretches to the count.{trend}");
+            said.figure = format!("{kept}/{of}");
+            said.try_next = vec!["Light aid, insist once, and score each answer."];
+        }
+        Kind::Posting { diagonal, scatter, lag } => {
+            said.code = "posting";
+            said.title = "Rising trot".into();
+            let on = diagonal.map_or("On no diagonal for long.".to_owned(), |side| {
+                format!("The rider sits with the {} diagonal.", side.word())
+            });
+            let follows = match lag {
+                Some(0) => " The horse follows the rider's tempo at once.".to_owned(),
+                Some(1) => " The horse follows the rider's tempo a stride later.".to_owned(),
+                Some(n) => format!(" The horse follows the rider's tempo {n} strides later."),
+                None => String::new(),
+            };
+            said.says = format!("{on}{follows}");
+            said.figure = format!("± {:.0} % of the stride", 100.0 * scatter);
+        }
+        Kind::Aids { asked, inside: (inside, of), mean_phase, scatter } => {
+            said.code = "aid-timing";
+            said.title = format!("When {} falls", asked_name(asked));
+            said.says = format!(
+                "{inside} of {of} {}; a hand at the keys lags by a fifth to a third of a second.",
+                match asked {
+                    Asked::Leg(limb) if limb.is_hind() => match schools.aid_timing {
+                        AidTiming::HindLeaving => "as that hind is about to leave the ground",
+                        AidTiming::OutsideFore => "as the outside fore is about to break over",
+                    },
+                    Asked::Leg(_) | Asked::Turn(_) => "as the fore is about to break over",
+                    Asked::Canter(_) => "as the outside hind takes the ground",
+                    Asked::Change => "between the leading fore's footfall and the end of the air",
+                    Asked::HalfHalt => "while the outside hind stands",
+                }
+            );
+            said.figure = format!("{:.2} ± {scatter:.2} of the stride", mean_phase);
+        }
+        Kind::Answer { from, to, strides, score, steps } => {
+            said.code = if score < 5.0 { "slow-answer" } else { "answer" };
+            said.title = format!("{} to {}", gait_name(from), gait_name(to).to_lowercase());
+            let through = match steps {
+                0 => String::new(),
+                n => format!(", {n} steps in between"),
+            };
+            said.says = format!(
+                "The answer comes {strides:.1} strides after the aid{through}; suggested score {score:.1}."
+            );
+            said.figure = format!("{strides:.1} strides");
+            if score < 5.0 {
+                said.try_next = vec![
+                    "Two strides trot, walk, trot.",
+                    "A light aid, insist once, score each answer.",
+                ];
+            }
+        }
+        Kind::Unasked { from, to, counter } => {
+            said.code = "unasked-gait";
+            let to_word = gait_name(to).to_lowercase();
+            said.title = format!("To {to_word}, unasked");
+            said.says = if counter && to == Gait::Trot {
+                "Out of counter canter into trot: a step of learning, no crime.".into()
+            } else {
+                format!(
+                    "From {} to {to_word} without an aid for it.",
+                    gait_name(from).to_lowercase()
+                )
+            };
+            said.figure = "–".into();
+            if counter {
+                said.try_next = vec![match schools.counter_canter {
+                    CounterCanter::Even => "Shorter counter canter at an even pace, then home.",
+                    CounterCanter::ForwardBack => {
+                        "A few strides forward and back keep the counter canter alive."
+                    }
+                }];
+            }
+        }
+        Kind::HaltLeft { first, trailing } => {
+            said.code = "halt-left";
+            said.title = format!("{first} leaves the halt first");
+            let school = match (schools.first_from_halt, first.is_hind()) {
+                (FirstFromHalt::Hind, true) => "From behind, as is the aim.",
+                (FirstFromHalt::Hind, false) => "A fore first; the aim is a hind.",
+                (FirstFromHalt::Fore, false) => {
+                    "A fore first is what horses do; ask for the hind next."
+                }
+                (FirstFromHalt::Fore, true) => "A hind first.",
+            };
+            let trailed = trailing.filter(|l| l.is_hind()).map_or(String::new(), |l| {
+                format!(
+                    " {l} stood behind: then its diagonal fore tends to go first, and {l} next."
+                )
+            });
+            said.says = format!("{school}{trailed}");
+            said.figure = first.code().to_owned();
+            if !first.is_hind() {
+                said.try_next =
+                    vec!["Ride the last steps of the halt from behind, and reward a square one."];
+            }
+        }
+        Kind::HaltHeld { seconds, square } => {
+            said.code = "halt";
+            said.title = match square {
+                Some(true) => "A square halt".into(),
+                _ => "A halt".into(),
+            };
+            said.says = if seconds < 3.0 {
+                "Shorter than the three seconds that tests ask for.".into()
+            } else {
+                "Held for three seconds and more.".into()
+            };
+            said.figure = format!("{seconds:.1} s");
+        }
+        Kind::Stepping { strides, lap } => {
+            said.code = "stepping-pace";
+            said.title = "He slips into stepping pace".into();
+            said.says = format!(
+                "For {strides} strides the fore follows the hind of its side too soon; even is 25 %."
+            );
+            said.figure = lap.map_or("–".to_owned(), percent);
+            said.try_next = vec!["Slower, straighter, and out of the corner with less speed."];
+        }
+        Kind::Tracks { tracks, wanted, shoulder } => {
+            said.code = "tracks";
+            said.title = format!("{tracks} tracks");
+            said.says = match wanted {
+                Some(w) if w == tracks => "As many as your school wants in shoulder-in.".into(),
+                Some(w) => format!("Your school wants {w} in shoulder-in."),
+                None => "The hooves run on this many lines.".into(),
+            };
+            said.figure = shoulder.map_or("–".to_owned(), |a| {
+                format!("shoulder {}°", plus_minus(a.scaled(a.value.signum()), 1.0, 0))
+            });
+        }
         Kind::Air { each, phases } => {
             said.code = "air";
             (said.title, said.says) = match phases {
@@ -472,11 +823,84 @@ pub fn say(finding: &Finding) -> Said {
             };
             said.figure = millis(each);
         }
+        _ => {}
     }
-    said
 }
 
-fn change_says(said: &mut Said, verdict: Verdict, late: usize, steps: usize, offered: bool) {
+/// Longer or quicker, in words.
+fn speed_says(said: &mut Said, change: &SpeedChange, walk: bool) {
+    let share = change.tempo_share;
+    let slower = change.is_slower();
+    (said.code, said.title) = match (change.manner, slower) {
+        (Manner::ByStride, false) => ("lengthens", "He lengthens".into()),
+        (Manner::ByStride, true) => {
+            ("collects", "He shortens the stride and keeps the tempo".into())
+        }
+        (Manner::Between, false) => ("lengthens-some", "Longer, and quicker too".into()),
+        (Manner::Between, true) => ("collects-some", "Shorter, and slower too".into()),
+        (Manner::ByTempo, false) => ("rushes", "He rushes".into()),
+        (Manner::ByTempo, true) => ("slows", "He slows instead of collecting".into()),
+        (Manner::CannotTell, _) => ("speed-untold", "Longer or quicker?".into()),
+    };
+    said.says = match change.manner {
+        Manner::CannotTell => "This clip cannot tell: the interval reaches over a limit.".into(),
+        _ => format!(
+            "Speed {:+.0} %, stride length {:+.0} %: tempo made {:.0} % of the change.",
+            100.0 * (change.speed_ratio - 1.0),
+            100.0 * (change.length_ratio - 1.0),
+            100.0 * share.value
+        ),
+    };
+    said.figure = format!("{} % by tempo", plus_minus(share, 100.0, 0));
+    said.try_next = match (change.manner, slower, walk) {
+        (Manner::ByTempo, false, true) => {
+            vec!["Slow him until he thinks about each step, then let him grow."]
+        }
+        (Manner::ByTempo, false, false) => {
+            vec!["Shoulder-in first, fewer strides, and back before he runs."]
+        }
+        (Manner::ByTempo, true, _) => vec![
+            "Same tempo, smaller steps: spiral from 20 m to 10 m (8 m at the least) and out again.",
+            "Canter–walk from the small circle.",
+        ],
+        _ => Vec::new(),
+    };
+}
+
+const OVER_COLLECTED: &str = "Stuck, no wish to go forward, hind legs far under: ride forward and stop the exercise. Young, unfit and returning horses: short doses.";
+
+const fn movement_name(movement: LateralMovement) -> &'static str {
+    match movement {
+        LateralMovement::ShoulderIn => "Shoulder-in",
+        LateralMovement::Travers => "Travers",
+        LateralMovement::Renvers => "Renvers",
+        LateralMovement::HalfPass => "Half-pass",
+        LateralMovement::LegYield => "Leg-yield",
+    }
+}
+
+fn asked_name(asked: Asked) -> String {
+    match asked {
+        Asked::Leg(limb) => format!("the leg for {limb}"),
+        Asked::Canter(side) => format!("the aid to canter {}", side.word()),
+        Asked::Change => "the aid to change".into(),
+        Asked::HalfHalt => "the half-halt".into(),
+        Asked::Turn(side) => format!("the aid to turn {}", side.word()),
+    }
+}
+
+fn change_says(
+    said: &mut Said,
+    verdict: Verdict,
+    late: usize,
+    steps: usize,
+    offered: bool,
+    schools: &Schools,
+) {
+    const COLLECT: [&str; 2] = [
+        "Collect over a few strides first, and ask while the canter still has air.",
+        "Canter, trot, a 10 m circle, then the other canter.",
+    ];
     const FRESH: [&str; 2] = [
         "Freshen the canter before the diagonal.",
         "Canter, trot, a 10 m circle, then the other canter.",
@@ -528,7 +952,10 @@ fn change_says(said: &mut Said, verdict: Verdict, late: usize, steps: usize, off
         said.try_next =
             vec!["Keep the lead across the diagonal into counter canter, change only on the aid."];
     } else if verdict != Verdict::Clean {
-        said.try_next = FRESH.to_vec();
+        said.try_next = match schools.preparing_change {
+            PreparingChange::Forward => FRESH.to_vec(),
+            PreparingChange::Collect => COLLECT.to_vec(),
+        };
     }
 }
 
@@ -577,7 +1004,9 @@ pub const fn why(why: Why) -> &'static str {
         Why::ShortBout => "short bout: first and last stride are used too",
         Why::AfterChange => "the canter begins with a flying change: the lead wanted is not known",
         Why::NotMarked => "the coach marked none",
-        Why::NotMeasured => "not measured by this version",
+        Why::Standing => "the horse stands: there are no strides",
+        Why::NoMarks => "no marks in this stretch",
+        Why::Unseen => "the hooves are out of view here",
     }
 }
 
@@ -620,6 +1049,11 @@ fn lands(hind_first: Estimate) -> &'static str {
         Some((_, hi)) if hi < 0.0 => "fore first",
         _ => "together as far as this clip can tell",
     }
+}
+
+fn signed(e: Estimate, scale: f64, digits: usize) -> String {
+    let half = e.half_width().map_or(String::new(), |h| format!(" ± {:.digits$}", h * scale));
+    format!("{:+.digits$}{half}", e.value * scale)
 }
 
 fn signed_millis(e: Estimate) -> String {

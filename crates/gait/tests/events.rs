@@ -1,100 +1,18 @@
 //! Changes, tempi, transitions and halts in rides drawn to the letter.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
+mod common;
+
 use umlauf_gait::analysis::{Analysis, LeadVerdict};
 use umlauf_gait::classify::Gait;
 use umlauf_gait::flying_change::Verdict;
-use umlauf_gait::footfall::GroundPoint;
 use umlauf_gait::ride_mark::{Aid, MarkKind, RideMark};
 use umlauf_gait::tempi::Fault;
-use umlauf_gait::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::{Footfall, Limb, Options, Side, analyse, marks_csv};
+use umlauf_gait::units::FrameRate;
+use umlauf_gait::{Limb, Options, Side, analyse, marks_csv};
 
 use Side::{Left, Right};
-
-/// A ride, stride after stride.
-#[derive(Default)]
-struct Ride {
-    marks: Vec<Footfall>,
-    now: f64,
-}
-
-const CANTER: f64 = 0.6;
-const TROT: f64 = 0.76;
-const WALK: f64 = 1.08;
-
-impl Ride {
-    fn put(&mut self, limb: Limb, phase: f64, t: f64, duty: f64) {
-        let on = self.now + phase * t;
-        let line = self.marks.len() + 1;
-        let off = Some(Seconds(on + duty * t));
-        self.marks.push(Footfall { off, line, ..Footfall::new(limb, Seconds(on)) });
-    }
-
-    /// One stride of canter on a lead of the hinds and one of the fores.
-    fn stride(&mut self, hind: Side, fore: Side) {
-        let (first, second) =
-            if hind == Left { (Limb::RH, Limb::LH) } else { (Limb::LH, Limb::RH) };
-        let (trail, lead) = if fore == Left { (Limb::RF, Limb::LF) } else { (Limb::LF, Limb::RF) };
-        for (limb, phase) in [(first, 0.0), (second, 0.26), (trail, 0.28), (lead, 0.50)] {
-            self.put(limb, phase, CANTER, 0.40);
-        }
-        self.now += CANTER;
-    }
-
-    fn canter(mut self, lead: Side, n: usize) -> Self {
-        for _ in 0..n {
-            self.stride(lead, lead);
-        }
-        self
-    }
-
-    fn disunited(mut self, hind: Side, n: usize) -> Self {
-        for _ in 0..n {
-            self.stride(hind, hind.opposite());
-        }
-        self
-    }
-
-    fn even(mut self, t: f64, duty: f64, phases: [f64; 4], n: usize) -> Self {
-        for _ in 0..n {
-            for (limb, phase) in Limb::ALL.into_iter().zip(phases) {
-                self.put(limb, phase, t, duty);
-            }
-            self.now += t;
-        }
-        self
-    }
-
-    fn trot(self, n: usize) -> Self {
-        self.even(TROT, 0.42, [0.51, 0.01, 0.0, 0.5], n)
-    }
-
-    fn walk(self, n: usize) -> Self {
-        self.even(WALK, 0.63, [0.24, 0.74, 0.0, 0.5], n)
-    }
-
-    /// The horse stands: the last stances last on, hooves where `at` says (LF RF LH RH).
-    fn halt(mut self, seconds: f64, at: [f64; 4]) -> Self {
-        let until = self.now + seconds;
-        for limb in Limb::ALL {
-            let last = self.marks.iter_mut().rev().find(|m| m.limb == limb).unwrap();
-            // The hinds wait a moment longer than the left fore.
-            last.off = Some(Seconds(until + if limb == Limb::LF { 0.0 } else { 0.05 }));
-            let x = Metres(if limb.side() == Left { 0.0 } else { 0.25 });
-            last.at = Some(GroundPoint { x, y: Metres(at[limb.index()]) });
-        }
-        self.now = until + 0.1;
-        self
-    }
-
-    fn read(&self, marks: &[(f64, &str, &str)]) -> Analysis {
-        let table: String = marks.iter().map(|(t, k, d)| format!("{t},{k},{d}\n")).collect();
-        let marks = marks_csv::read(format!("time_s,kind,detail\n{table}").as_bytes()).unwrap();
-        let frame_rate = Some(FrameRate::new(120.0).unwrap());
-        analyse(&self.marks, &Options { frame_rate, marks, ..Options::default() })
-    }
-}
+use common::{CANTER, Ride, TROT};
 
 fn verdicts(a: &Analysis) -> Vec<(Verdict, usize)> {
     a.events.changes.iter().map(|(c, _)| (c.verdict, c.late_by_strides)).collect()

@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use serde_json::Value;
-use umlauf_gait::{phase, regularity, trend, uncertainty};
+use umlauf_gait::{compare, phase, regularity, trend, uncertainty};
 
 fn fixture() -> Value {
     serde_json::from_str(include_str!("fixtures/statistics.json")).unwrap()
@@ -65,4 +65,24 @@ fn theil_sen_slopes_and_their_intervals_equal_scipys() {
         assert!(wide.lo <= found.lo + 1e-12 && wide.hi >= found.hi - 1e-12);
     }
     assert_eq!(trend::sen(&[1.0, 1.0, 1.0], &[1.0, 2.0, 3.0]), None);
+}
+
+#[test]
+fn welch_differences_equal_scipys() {
+    let all = fixture();
+    for case in all["welch"].as_array().unwrap() {
+        let found = compare::welch(&numbers(&case["a"]), &numbers(&case["b"])).unwrap();
+        close(found.value, &case["difference"]);
+        close(found.dof, &case["dof"]);
+        close(found.p, &case["p"]);
+        close(found.ci95.0, &case["lo"]);
+        close(found.ci95.1, &case["hi"]);
+    }
+    for case in all["holm"].as_array().unwrap() {
+        let adjusted = compare::holm(&numbers(&case["p"]));
+        for (a, b) in adjusted.iter().zip(case["adjusted"].as_array().unwrap()) {
+            close(*a, b);
+        }
+    }
+    assert_eq!(compare::welch(&[1.0], &[1.0, 2.0]), None);
 }

@@ -1,3 +1,4 @@
 //! What sound (and later pictures and sensors) say about footfalls. Pure.
 
+pub mod click;
 pub mod envelope;

@@ -6,8 +6,9 @@ use std::path::Path;
 use anyhow::{Context as _, Result, bail};
 use umlauf_gait::footfall_csv::{self, FootfallTable, TableError};
 use umlauf_gait::ride_mark::RideMark;
+use umlauf_gait::schools::Schools;
 use umlauf_gait::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::{Analysis, Options, Side};
+use umlauf_gait::{Analysis, Footfall, Options, Side};
 
 /// Largest table taken: some eight million footfalls.
 pub const MOST_BYTES: usize = 256 << 20;
@@ -27,15 +28,35 @@ pub struct Given {
     pub withers: Option<Metres>,
     /// What the coach marked beside the footfalls.
     pub marks: Vec<RideMark>,
+    /// Schools in force.
+    pub schools: Schools,
+    /// Degree of collection, 1 to 4.
+    pub degree: Option<u8>,
     /// The intended gait may be a four-beat gait other than walk.
     pub gaited: bool,
 }
 
-/// Reads a table and analyses it.
+/// Chooses a school from `matter=school`.
+///
+/// # Errors
+/// A sentence that lists what there is.
+pub fn choose_school(schools: &mut Schools, text: &str) -> Result<(), String> {
+    let known = text.split_once('=').is_some_and(|(m, s)| schools.choose(m.trim(), s.trim()));
+    if known {
+        return Ok(());
+    }
+    let all: Vec<String> = umlauf_gait::schools::MATTERS
+        .iter()
+        .map(|(matter, [a, b])| format!("{matter}={a} or {b}"))
+        .collect();
+    Err(format!("no such school; there are {}", all.join(", ")))
+}
+
+/// Reads a table and analyses it; gives its footfalls too.
 ///
 /// # Errors
 /// [`TableError`] for anything that is not a footfalls table.
-pub fn table(bytes: &[u8], given: &Given) -> Result<Analysis, TableError> {
+pub fn table(bytes: &[u8], given: &Given) -> Result<(Analysis, Vec<Footfall>), TableError> {
     let FootfallTable { footfalls, header } = footfall_csv::read(bytes)?;
     let options = Options {
         rein: given.rein.or(header.rein),
@@ -44,10 +65,12 @@ pub fn table(bytes: &[u8], given: &Given) -> Result<Analysis, TableError> {
         timing_sd: given.timing_sd.or(header.timing_sd),
         withers: given.withers.or(header.withers),
         marks: given.marks.clone(),
+        schools: given.schools,
+        degree: given.degree,
         gaited: given.gaited || header.gaited.unwrap_or(false),
         ..Options::default()
     };
-    Ok(umlauf_gait::analyse(&footfalls, &options))
+    Ok((umlauf_gait::analyse(&footfalls, &options), footfalls))
 }
 
 /// Reads a file, or standard input for `-`, up to [`MOST_BYTES`].

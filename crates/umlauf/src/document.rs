@@ -16,10 +16,13 @@ use umlauf_gait::halt::Halt;
 use umlauf_gait::limb::{Limb, Side};
 use umlauf_gait::regularity;
 use umlauf_gait::ride_mark::Movement;
+use umlauf_gait::schools::Schools;
 use umlauf_gait::tempi::{Fault, Tempi};
 use umlauf_gait::transition::Transition;
 use umlauf_gait::{Analysis, uncertainty, wording};
 use utoipa::ToSchema;
+
+use crate::document_work;
 
 /// A mean over strides: `sd` is the spread between strides with the timing error taken out,
 /// `ci95` is of the mean.
@@ -278,6 +281,8 @@ pub enum Event {
         answer_s: Option<f64>,
         /// The same in strides.
         answer_strides: Option<f64>,
+        /// Suggested score of the answer, 0 to 10.
+        answer_score: Option<f64>,
         /// Lead picked up.
         lead: Option<String>,
     },
@@ -323,6 +328,152 @@ pub enum Event {
         to: String,
         /// Steps of walk.
         walk_steps: usize,
+    },
+    /// A pirouette.
+    Pirouette {
+        /// First stride's start.
+        time_s: f64,
+        /// Last stride's end.
+        end_s: f64,
+        /// Strides.
+        strides: usize,
+        /// Fewest and most.
+        expected: [usize; 2],
+        /// Strides that lost the canter.
+        lost_strides: usize,
+        /// Most good strides in a row.
+        best_run: usize,
+        /// Tempo against the canter before.
+        tempo_ratio: Option<f64>,
+        /// Split of the diagonal, hind first positive.
+        split_s: Option<f64>,
+        /// The same in the canter before.
+        split_before_s: Option<f64>,
+        /// Angle turned, left positive.
+        angle_deg: Option<f64>,
+    },
+    /// A rein-back.
+    ReinBack {
+        /// First footfall.
+        time_s: f64,
+        /// Last footfall.
+        end_s: f64,
+        /// Steps.
+        steps: usize,
+        /// Steps whose two hooves land together.
+        diagonal_steps: usize,
+        /// Steps with both hooves marked.
+        paired_steps: usize,
+        /// Spread of the time from step to step.
+        step_spread_pct: Option<f64>,
+        /// Largest distance of a print from its line.
+        off_line_m: Option<f64>,
+    },
+    /// Lateral work against straight work.
+    Lateral {
+        /// Start of the bout.
+        time_s: f64,
+        /// End of the bout.
+        end_s: f64,
+        /// What was ridden.
+        movement: String,
+        /// To which side.
+        side: Option<String>,
+        /// `straight before`, `straight after` or `straight before and after`.
+        against: String,
+        /// Change of tempo, %.
+        tempo_change_pct: f64,
+        /// The same with its interval.
+        tempo_change: Estimate,
+        /// Change of stride length, %.
+        stride_change: Option<Estimate>,
+        /// Regularity here.
+        regularity_pct: Option<f64>,
+        /// Regularity of the straight work.
+        regularity_straight_pct: Option<f64>,
+    },
+    /// Work forward and back.
+    ForwardBack {
+        /// From.
+        time_s: f64,
+        /// To.
+        end_s: f64,
+        /// Stride length, big by small.
+        stride_ratio: Option<f64>,
+        /// Tempo of the big strides against the small ones, %.
+        tempo_change_pct: Option<f64>,
+        /// Tempo held within, %.
+        tempo_held_pct: f64,
+        /// Breaks of gait.
+        breaks: usize,
+        /// Changes between big and small.
+        changes: usize,
+        /// Strides that each took.
+        strides_to_change: Option<f64>,
+    },
+    /// A transition drill.
+    Drill {
+        /// First footfall.
+        time_s: f64,
+        /// Last footfall.
+        end_s: f64,
+        /// Strides planned of either gait.
+        planned: [usize; 2],
+        /// Gait of each stretch.
+        gaits: Vec<String>,
+        /// Strides ridden, pair by pair.
+        ridden: Vec<Vec<f64>>,
+        /// Answer of each change to its aid, s.
+        answers_s: Vec<Option<f64>>,
+        /// Score of each answer, 0 to 10.
+        scores: Vec<Option<f64>>,
+        /// Slope of the answers, s a change.
+        answers_trend_s: Option<f64>,
+    },
+    /// Rising trot.
+    Posting {
+        /// First sit.
+        time_s: f64,
+        /// Last sit.
+        end_s: f64,
+        /// Sits marked.
+        sits: usize,
+        /// Diagonal that stands while the rider sits, by its fore.
+        diagonal: Option<String>,
+        /// Place of the sit after that diagonal's hind, share of the stride.
+        mean_phase: f64,
+        /// Its circular spread.
+        scatter: f64,
+        /// Strides by which the horse follows the rider.
+        lag_strides: Option<usize>,
+        /// Correlation at that lag.
+        correlation: Option<f64>,
+    },
+    /// An aid in its stride.
+    Aid {
+        /// When.
+        time_s: f64,
+        /// What was asked.
+        asked: String,
+        /// Place in the stride, 0 to 1.
+        phase: Option<f64>,
+        /// Inside its window.
+        in_window: Option<bool>,
+    },
+    /// A change of speed between two bouts of one gait.
+    SpeedChange {
+        /// Start of the later bout.
+        time_s: f64,
+        /// Place of the later bout.
+        bout: usize,
+        /// Speed after by before.
+        speed_ratio: f64,
+        /// Stride length after by before.
+        length_ratio: f64,
+        /// Share of the change that tempo made.
+        tempo_share: Estimate,
+        /// `lengthens`, `collects`, `between`, `rushes`, `slows` or `cannot tell`.
+        verdict: String,
     },
 }
 
@@ -405,15 +556,15 @@ pub fn document(analysis: &Analysis) -> Document {
         },
         bouts: analysis.bouts.iter().map(bout).collect(),
         events: events(analysis),
-        findings: analysis.findings.iter().map(finding).collect(),
+        findings: analysis.findings.iter().map(|f| finding(f, &analysis.schools)).collect(),
     }
 }
 
-fn estimate(e: &uncertainty::Estimate) -> Estimate {
+pub(crate) fn estimate(e: &uncertainty::Estimate) -> Estimate {
     Estimate { value: e.value, sd: e.sd, ci95: e.ci95.map(|(lo, hi)| [lo, hi]), n: e.n }
 }
 
-fn opt(e: &Option<uncertainty::Estimate>) -> Option<Estimate> {
+pub(crate) fn opt(e: &Option<uncertainty::Estimate>) -> Option<Estimate> {
     e.as_ref().map(estimate)
 }
 
@@ -498,11 +649,11 @@ fn bout(b: &BoutFigures) -> Bout {
         speed: b.travel.map(|t| estimate(&t.speed)),
         stride_length_m: b.travel.map(|t| estimate(&t.stride_length)),
         stride_length_source: b.travel.map(|_| "ground".to_owned()),
-        overtrack_m: None,
-        tracks: None,
-        shoulder_angle_deg: None,
-        body_angle_deg: None,
-        good_stride_runs: None,
+        overtrack_m: opt(&b.prints.overtrack_m),
+        tracks: b.prints.tracks,
+        shoulder_angle_deg: opt(&b.prints.shoulder_angle_deg),
+        body_angle_deg: opt(&b.prints.body_angle_deg),
+        good_stride_runs: b.good_runs.as_ref().map(|runs| runs.iter().map(|r| r.strides).collect()),
         movement: b.movement.as_ref().map(movement),
         froude: b.froude,
         relative_stride_length: b.relative_stride_length,
@@ -556,6 +707,7 @@ fn events(analysis: &Analysis) -> Vec<Event> {
         };
         out.push((c.time_s, event));
     }
+    out.extend(document_work::events(analysis));
     out.sort_by(|a, b| a.0.total_cmp(&b.0));
     out.into_iter().map(|(_, event)| event).collect()
 }
@@ -590,6 +742,7 @@ fn transition(t: &Transition, answer: Option<&Answer>) -> Event {
         intermediate_steps: t.steps,
         answer_s: answer.map(|a| a.seconds),
         answer_strides: answer.map(|a| a.strides),
+        answer_score: document_work::score(answer.map(|a| a.strides)),
         lead: side(t.lead),
     }
 }
@@ -622,8 +775,8 @@ fn tempi(t: &Tempi) -> Event {
     }
 }
 
-fn finding(f: &Finding) -> FindingSaid {
-    let said = wording::say(f);
+fn finding(f: &Finding, schools: &Schools) -> FindingSaid {
+    let said = wording::say(f, schools);
     FindingSaid {
         code: said.code.to_owned(),
         title: said.title,

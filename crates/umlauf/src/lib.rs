@@ -3,9 +3,11 @@
 pub mod analyse;
 pub mod api;
 pub mod app;
+pub mod click;
 pub mod demo;
 pub mod desk;
 pub mod document;
+pub mod document_work;
 pub mod jobs;
 pub mod problem;
 pub mod serve;

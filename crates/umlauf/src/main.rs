@@ -8,13 +8,15 @@ use anyhow::{Context as _, Result};
 use clap::{Args, Parser, Subcommand};
 use umlauf::analyse::{self, Given};
 use umlauf::app::App;
+use umlauf::click;
 use umlauf::document::document;
 use umlauf::jobs::Taken;
 use umlauf::serve::{Serving, serve};
 use umlauf::summary::summary;
 use umlauf::watch;
+use umlauf_gait::schools::Schools;
 use umlauf_gait::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::{Side, marks_csv};
+use umlauf_gait::{Side, captions, marks_csv};
 use umlauf_store::Store;
 
 /// Times a horse's footfalls and says what they mean.
@@ -94,6 +96,21 @@ struct Analyse {
     /// The intended gait may be a four-beat gait other than walk.
     #[arg(long)]
     gaited: bool,
+    /// A school, as matter=school; may be given several times. Example: `--school counting=beats`
+    #[arg(long)]
+    school: Vec<String>,
+    /// The horse's degree of collection, 1 to 4: from 2 on direct transitions are expected.
+    #[arg(long, value_parser = clap::value_parser!(u8).range(1..=4))]
+    degree: Option<u8>,
+    /// Write footfall captions (WebVTT) to this file.
+    #[arg(long)]
+    captions: Option<PathBuf>,
+    /// Write a click track (WAV) to this file, at the tempo measured or at --click-tempo.
+    #[arg(long)]
+    clicks: Option<PathBuf>,
+    /// Tempo of the click track, strides/min.
+    #[arg(long, value_parser = positive, requires = "clicks")]
+    click_tempo: Option<f64>,
     /// Print one JSON document instead of text.
     #[arg(long)]
     json: bool,
@@ -220,8 +237,15 @@ fn run_analysis(args: &Analyse) -> Result<()> {
             .with_context(|| format!("{} was refused", path.display()))?,
         None => Vec::new(),
     };
+    let mut schools = Schools::default();
+    for text in &args.school {
+        analyse::choose_school(&mut schools, text)
+            .map_err(|e| anyhow::anyhow!("--school {text}: {e}"))?;
+    }
     let given = Given {
         marks,
+        schools,
+        degree: args.degree,
         rein: args.rein,
         asked_lead: args.asked_lead,
         frame_rate: args.frame_rate,
@@ -230,8 +254,17 @@ fn run_analysis(args: &Analyse) -> Result<()> {
         gaited: args.gaited,
     };
     let bytes = analyse::read(&args.footfalls)?;
-    let analysis = analyse::table(&bytes, &given)
+    let (analysis, footfalls) = analyse::table(&bytes, &given)
         .with_context(|| format!("{} was refused", args.footfalls.display()))?;
+    let put = |path: &Path, bytes: &[u8]| {
+        std::fs::write(path, bytes).with_context(|| format!("{} cannot be written", path.display()))
+    };
+    if let Some(path) = &args.captions {
+        put(path, captions::webvtt(&footfalls, |s| s).as_bytes())?;
+    }
+    if let Some(path) = &args.clicks {
+        put(path, &click::wav(&analysis, args.click_tempo, |s| s)?)?;
+    }
     let document = document(&analysis);
     if args.json {
         println!("{}", serde_json::to_string_pretty(&document)?);

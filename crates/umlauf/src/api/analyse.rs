@@ -3,8 +3,9 @@
 use axum::body::Bytes;
 use axum::http::StatusCode;
 use serde::Deserialize;
-use umlauf_gait::Side;
+use umlauf_gait::schools::Schools;
 use umlauf_gait::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::{Side, marks_csv};
 use utoipa::IntoParams;
 
 use super::{Answer, Query};
@@ -29,6 +30,12 @@ pub struct AnalyseOptions {
     withers: Option<f64>,
     /// The horse is gaited.
     gaited: Option<bool>,
+    /// Marks beside the footfalls, as a marks table (CSV).
+    marks: Option<String>,
+    /// Schools in force, `matter=school` with commas between.
+    schools: Option<String>,
+    /// Degree of collection, 1 to 4.
+    degree: Option<u8>,
 }
 
 /// Largest table over HTTP, bytes.
@@ -40,7 +47,7 @@ pub const MOST_BYTES: usize = 64 << 20;
     responses((status = 200, body = Document), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn analyse(Query(options): Query<AnalyseOptions>, body: Table) -> Answer<Document> {
     let given = given(&options)?;
-    let analysis = tokio::task::spawn_blocking(move || run::table(&body.0, &given))
+    let (analysis, _) = tokio::task::spawn_blocking(move || run::table(&body.0, &given))
         .await
         .map_err(|e| Problem::internal(&e))??;
     Ok(axum::Json(document(&analysis)))
@@ -56,6 +63,10 @@ fn given(options: &AnalyseOptions) -> Result<Given, Problem> {
         Some(_) => Err(bad(what)),
         None => Ok(None),
     };
+    let mut schools = Schools::default();
+    for text in options.schools.iter().flat_map(|s| s.split(',')) {
+        run::choose_school(&mut schools, text).map_err(|e| bad(&format!("`schools`: {e}")))?;
+    }
     Ok(Given {
         rein: side(&options.rein, "`rein` must be left or right")?,
         asked_lead: side(&options.asked_lead, "`asked-lead` must be left or right")?,
@@ -66,7 +77,19 @@ fn given(options: &AnalyseOptions) -> Result<Given, Problem> {
         timing_sd: positive(options.timing_sd, "`timing-sd` must be seconds above 0")?.map(Seconds),
         withers: positive(options.withers, "`withers` must be metres above 0")?.map(Metres),
         gaited: options.gaited.unwrap_or(false),
-        marks: Vec::new(),
+        marks: options
+            .marks
+            .as_deref()
+            .map(|table| marks_csv::read(table.as_bytes()))
+            .transpose()?
+            .unwrap_or_default(),
+        schools,
+        degree: match options.degree {
+            Some(degree) if !(1..=4).contains(&degree) => {
+                return Err(bad("`degree` must be 1 to 4"));
+            }
+            degree => degree,
+        },
     })
 }
 

@@ -4,12 +4,15 @@ use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use serde::{Deserialize, Serialize};
 use umlauf_gait::Side;
+use umlauf_gait::captions;
 use umlauf_gait::footfall_csv::{self, FootfallTable, Header};
 use umlauf_gait::units::SlowFactor;
 use umlauf_store::clip::{Clip, ProxyState};
-use utoipa::ToSchema;
+use umlauf_store::yard::Horse;
+use utoipa::{IntoParams, ToSchema};
 
-use super::{Answer, Json, Path, State};
+use super::{Answer, Json, Path, Query, State};
+use crate::click;
 use crate::desk::{self, ClipSettings};
 use crate::problem::Problem;
 
@@ -209,14 +212,7 @@ pub async fn sound(state: State, Path(id): Path<i64>) -> Answer<Sound> {
 #[utoipa::path(get, path = "/api/clips/{clip}/footfalls.csv", params(("clip" = i64, Path,)),
     responses((status = 200, content_type = "text/csv", body = String), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn footfalls(state: State, Path(id): Path<i64>) -> Result<Response, Problem> {
-    let (clip, horse, marks) = state
-        .with(move |s| {
-            let clip = s.clip(id)?;
-            let horse = desk::horse_of(s, &clip)?;
-            let marks = s.marks(id)?;
-            Ok((clip, horse, marks))
-        })
-        .await?;
+    let (clip, horse, marks) = marked(&state, id).await?;
     let name = file_name(&clip);
     let (footfalls, options) = desk::on_true_clock(&clip, horse.as_ref(), &marks);
     let header = Header {
@@ -229,15 +225,73 @@ pub async fn footfalls(state: State, Path(id): Path<i64>) -> Result<Response, Pr
         ..Header::default()
     };
     let table = footfall_csv::write(&FootfallTable { footfalls, header });
-    let disposition = format!("attachment; filename=\"{name}.footfalls.csv\"");
-    Ok((
-        [
-            (header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()),
-            (header::CONTENT_DISPOSITION, disposition),
-        ],
-        table,
-    )
-        .into_response())
+    Ok(attached(&format!("{name}.footfalls.csv"), "text/csv; charset=utf-8", table.into_bytes()))
+}
+
+/// The marks as captions on the clip's own clock.
+#[utoipa::path(get, path = "/api/clips/{clip}/footfalls.vtt", params(("clip" = i64, Path,)),
+    responses((status = 200, content_type = "text/vtt", body = String), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn captions(state: State, Path(id): Path<i64>) -> Result<Response, Problem> {
+    let (clip, horse, marks) = marked(&state, id).await?;
+    let (footfalls, _) = desk::on_true_clock(&clip, horse.as_ref(), &marks);
+    let slow = clip.settings.slow_factor;
+    let text = captions::webvtt(&footfalls, |s| s * slow);
+    let name = format!("{}.vtt", file_name(&clip));
+    Ok(attached(&name, "text/vtt; charset=utf-8", text.into_bytes()))
+}
+
+/// What a click track is made at.
+#[derive(Debug, Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub struct ClickOptions {
+    /// Strides/min; left out, the tempo measured.
+    tempo: Option<f64>,
+}
+
+/// A click track on the clip's own clock.
+#[utoipa::path(get, path = "/api/clips/{clip}/clicks.wav", params(("clip" = i64, Path,), ClickOptions),
+    responses((status = 200, content_type = "audio/wav", body = Vec<u8>), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn clicks(
+    state: State,
+    Path(id): Path<i64>,
+    Query(options): Query<ClickOptions>,
+) -> Result<Response, Problem> {
+    let bad = |what: &str| Problem::new(StatusCode::BAD_REQUEST, "bad-request", what.to_owned());
+    let tempo = options.tempo;
+    if tempo.is_some_and(|t| !(20.0..=250.0).contains(&t)) {
+        return Err(bad("`tempo` must be 20 to 250 strides a minute"));
+    }
+    let (clip, horse, marks) = marked(&state, id).await?;
+    let slow = clip.settings.slow_factor;
+    let analysis = desk::analyse(&clip, horse.as_ref(), &marks);
+    let wav = tokio::task::spawn_blocking(move || click::wav(&analysis, tempo, |s| s * slow))
+        .await
+        .map_err(|e| Problem::internal(&e))?
+        .map_err(|e| bad(&e.to_string()))?;
+    Ok(attached(&format!("{}.clicks.wav", file_name(&clip)), "audio/wav", wav))
+}
+
+/// A clip with its horse and marks.
+async fn marked(
+    state: &State,
+    id: i64,
+) -> Result<(Clip, Option<Horse>, Vec<umlauf_store::marks::Mark>), Problem> {
+    state
+        .with(move |s| {
+            let clip = s.clip(id)?;
+            let horse = desk::horse_of(s, &clip)?;
+            let marks = s.marks(id)?;
+            Ok((clip, horse, marks))
+        })
+        .await
+}
+
+/// A file to keep.
+fn attached(name: &str, kind: &str, bytes: Vec<u8>) -> Response {
+    let disposition = format!("attachment; filename=\"{name}\"");
+    ([(header::CONTENT_TYPE, kind.to_owned()), (header::CONTENT_DISPOSITION, disposition)], bytes)
+        .into_response()
 }
 
 /// A clip's name as a safe file name.

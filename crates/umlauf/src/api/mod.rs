@@ -74,6 +74,8 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(clip::frames))
         .routes(routes!(clip::sound))
         .routes(routes!(clip::footfalls))
+        .routes(routes!(clip::captions))
+        .routes(routes!(clip::clicks))
         .routes(routes!(edit::desk))
         .routes(routes!(edit::edit))
         .routes(routes!(edit::undo))

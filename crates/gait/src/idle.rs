@@ -1,0 +1,102 @@
+//! Stretches of a clip without strides, as bouts of their own: halts, and stretches where nothing
+//! was marked.
+
+use std::ops::Range;
+
+use crate::analysis::{BoutFigures, Events, Options, Why};
+use crate::classify::{Gait, Label};
+use crate::footfall::Footfall;
+use crate::prints::Prints;
+use crate::ride_mark::{MarkKind, RideMark};
+use crate::stride::Stride;
+
+/// Puts halts, and holes between strides longer than [`crate::thresholds::Thresholds::gap_strides`]
+/// without a mark in them, between the bouts, and moves the places of bouts that events hold.
+pub fn insert(
+    bouts: &mut Vec<BoutFigures>,
+    bout_strides: &mut Vec<Range<usize>>,
+    events: &mut Events,
+    strides: &[Stride],
+    marks: &[Footfall],
+    options: &Options,
+) {
+    let mut idle: Vec<(f64, f64, Gait, Why)> =
+        events.halts.iter().map(|h| (h.start_s, h.end_s, Gait::Halt, Why::Standing)).collect();
+    let holes = marks.windows(2).filter_map(|w| {
+        let (from, to) = (w[0].on.0, w[1].on.0);
+        let k = strides.partition_point(|s| s.start <= from);
+        let stride = strides.get(k.saturating_sub(1)).map_or(1.0, Stride::duration);
+        let halted = events.halts.iter().any(|h| h.end_s > from && h.start_s < to);
+        (to - from > options.thresholds.gap_strides * stride && !halted).then_some((from, to))
+    });
+    idle.extend(holes.map(|(from, to)| {
+        let why = if unseen(&options.marks, from, to) { Why::Unseen } else { Why::NoMarks };
+        (from, to, Gait::Unclear, why)
+    }));
+    idle.sort_by(|a, b| a.0.total_cmp(&b.0));
+    for (start_s, end_s, gait, why) in idle {
+        let place = bouts.partition_point(|b| b.start_s <= start_s);
+        let stride = bout_strides.get(place).map_or(strides.len(), |r| r.start);
+        bouts.insert(place, standing(start_s, end_s, gait, why));
+        bout_strides.insert(place, stride..stride);
+        let moved = |k: &mut usize| *k += usize::from(*k >= place);
+        events.lateral.iter_mut().for_each(|l| moved(&mut l.bout));
+        events.speed_changes.iter_mut().for_each(|(k, _)| moved(k));
+        for both in &mut events.both_sides {
+            moved(&mut both.left);
+            moved(&mut both.right);
+        }
+    }
+}
+
+/// Whether the coach said that the hooves were out of view in the middle of a stretch.
+fn unseen(marks: &[RideMark], from: f64, to: f64) -> bool {
+    let middle = f64::midpoint(from, to);
+    let last = marks
+        .iter()
+        .filter(|m| m.time <= middle)
+        .filter(|m| matches!(m.kind, MarkKind::UnseenStart | MarkKind::UnseenEnd))
+        .max_by(|a, b| a.time.total_cmp(&b.time));
+    last.is_some_and(|m| m.kind == MarkKind::UnseenStart)
+}
+
+fn standing(start_s: f64, end_s: f64, gait: Gait, why: Why) -> BoutFigures {
+    const FIGURES: [&str; 8] = [
+        "strides",
+        "tempo",
+        "stride_duration_s",
+        "regularity_cv_pct",
+        "drift_per_min",
+        "phases",
+        "duty_factor",
+        "speed",
+    ];
+    BoutFigures {
+        start_s,
+        end_s,
+        strides: 0,
+        label: Label { gait, ..Label::UNCLEAR },
+        confidence: if gait == Gait::Halt { 1.0 } else { 0.0 },
+        lead_verdict: None,
+        tempo: None,
+        drift: None,
+        regularity: None,
+        phases: [None; 4],
+        lap: None,
+        dissociation: [None; 2],
+        beat_evenness_rms_pct: None,
+        step_asymmetry: None,
+        canter: None,
+        suspension: None,
+        duty: [None; 4],
+        stance_symmetry: [None; 2],
+        travel: None,
+        froude: None,
+        relative_stride_length: None,
+        prints: Prints::default(),
+        good_runs: None,
+        movement: None,
+        mark_sd_s: None,
+        why: FIGURES.into_iter().map(|key| (key, why)).collect(),
+    }
+}
