@@ -1,6 +1,7 @@
 //! Bouts: runs of consecutive strides in one gait and on one lead.
 
 use crate::classify::{self, Gait, Label, Pattern};
+use crate::confidence;
 use crate::leads;
 use crate::phase;
 use crate::smooth::{self, Evidence};
@@ -15,8 +16,8 @@ pub struct Bout {
     pub strides: std::ops::Range<usize>,
     /// Gait and leads.
     pub label: Label,
-    /// How sure the label is, 0 to 1: the share of strides that carry it themselves, shrunk
-    /// towards doubt for short bouts, (k + ½)/(n + 1).
+    /// How sure the label is, 0 to 1 ([`confidence`]); where the strides' order overrules their
+    /// mean, the share of strides that carry the label themselves, (k + ½)/(n + 1).
     pub confidence: f64,
 }
 
@@ -71,6 +72,7 @@ pub fn group(
         .zip(&own)
         .map(|(s, label)| Evidence { label: *label, weight: weight(s) })
         .collect();
+    let reading = Reading { mark_sd, gaited, limits };
     let mut smooth = Vec::with_capacity(strides.len());
     let mut bouts: Vec<Bout> = Vec::new();
     let mut first = 0;
@@ -91,7 +93,7 @@ pub fn group(
             let cut = j < k
                 && cuts.iter().any(|c| (middle(&strides[j - 1])..middle(&strides[j])).contains(c));
             if j == k || smooth[j] != smooth[start] || cut {
-                bouts.push(bout(strides, &own, start..j, smooth[start], gaited, limits));
+                bouts.push(bout(strides, &own, start..j, smooth[start], &reading));
                 start = j;
             }
         }
@@ -105,26 +107,40 @@ fn bout(
     own: &[Option<Label>],
     range: std::ops::Range<usize>,
     run: Label,
-    gaited: bool,
-    limits: &Thresholds,
+    reading: &Reading,
 ) -> Bout {
-    let mean = mean_pattern(&strides[range.clone()]);
-    let label = mean.map_or(run, |p| classify::label(&p, gaited, limits));
+    let patterns: Vec<Pattern> = strides[range.clone()].iter().filter_map(Pattern::of).collect();
+    let mean = mean_pattern(&patterns);
+    let label = mean.map_or(run, |p| classify::label(&p, reading.gaited, reading.limits));
     // The mean may refine a gait within its family, never overrule the strides' leads.
     let same_family = label.gait.is_asymmetrical() == run.gait.is_asymmetrical()
         && label.gait != Gait::Unclear
         && run.gait != Gait::Unclear
         && label.hind_lead == run.hind_lead
         && label.fore_lead == run.fore_lead;
-    let label = if same_family { label } else { run };
-    let agree = own[range.clone()].iter().filter(|l| **l == Some(label)).count();
-    let confidence = (phase::count(agree) + 0.5) / (phase::count(range.len()) + 1.0);
+    let (label, confidence) = match mean {
+        Some(mean) if same_family => {
+            let Reading { mark_sd, gaited, limits } = *reading;
+            (label, confidence::confidence(&patterns, &mean, label, mark_sd, gaited, limits))
+        }
+        _ => {
+            let agree = own[range.clone()].iter().filter(|l| **l == Some(run)).count();
+            (run, (phase::count(agree) + 0.5) / (phase::count(range.len()) + 1.0))
+        }
+    };
     Bout { strides: range, label, confidence }
 }
 
+/// What labels are read with.
+#[derive(Clone, Copy)]
+struct Reading<'a> {
+    mark_sd: Option<f64>,
+    gaited: bool,
+    limits: &'a Thresholds,
+}
+
 /// The pattern of the mean stride: circular means of phases, plain means of the rest.
-fn mean_pattern(strides: &[Stride]) -> Option<Pattern> {
-    let all: Vec<Pattern> = strides.iter().filter_map(Pattern::of).collect();
+fn mean_pattern(all: &[Pattern]) -> Option<Pattern> {
     let circular = |f: fn(&Pattern) -> f64| phase::mean(&all.iter().map(f).collect::<Vec<f64>>());
     let n = phase::count(all.len());
     let duties: Vec<f64> = all.iter().filter_map(|p| p.hind_duty).collect();

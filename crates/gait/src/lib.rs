@@ -18,6 +18,7 @@ pub mod captions;
 pub mod classify;
 pub mod collection;
 pub mod compare;
+pub mod confidence;
 pub mod drift;
 pub mod drill;
 pub mod evenness;

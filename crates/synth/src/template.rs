@@ -129,7 +129,19 @@ pub const TEMPLATES: &[Template] = &[
     canter("canter-four-beat", 0.66, 2.90, [0.60, 0.38, 0.27, 0.0], 0.47),
     canter("canter-extended", 0.581, 5.97, [0.45, 0.23, 0.23, 0.0], 0.36),
     canter("gallop", 0.48, 9.5, [0.54, 0.36, 0.16, 0.0], 0.27),
+    lateral("flat-walk", 0.98, 1.9, 0.22, 0.60),
+    lateral("running-walk", 0.78, 3.0, 0.22, 0.55),
+    lateral("stepping-pace", 0.80, 3.2, 0.14, 0.52),
+    lateral("fox-trot", 0.76, 2.9, 0.37, 0.54),
+    lateral("rack", 0.56, 4.6, 0.25, 0.44),
+    lateral("pace", 0.70, 4.0, 0.02, 0.42),
 ];
+
+/// A symmetrical gait by its lateral advanced placement; a head that nods with each fore.
+const fn lateral(name: &'static str, stride_s: f64, speed: f64, lap: f64, duty: f64) -> Template {
+    let carriage = Carriage { lift: 0.09, fold: 0.8, neck_deg: 46.0, nose_deg: 20.0, ..WALK };
+    Template { name, stride_s, speed, phases: [lap, 0.5 + lap, 0.0, 0.5], duty, carriage }
+}
 
 const fn walk(name: &'static str, stride_s: f64, speed: f64) -> Template {
     Template { name, stride_s, speed, phases: [0.24, 0.74, 0.0, 0.5], duty: 0.63, carriage: WALK }

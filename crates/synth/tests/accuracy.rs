@@ -2,7 +2,8 @@
 //! is made by `make accuracy`.
 
 use umlauf_synth::accuracy::{
-    Interval, Row, coverage, disunited, drifts, flying_changes, gait_labels, leads,
+    Interval, Marks, Row, calibration, coverage, disunited, drifts, flying_changes,
+    four_beat_verdicts, gait_labels, leads, other_gait_labels,
 };
 
 /// Limits lie below what the whole table reaches by the scatter of so few rides.
@@ -15,7 +16,9 @@ fn at_least(row: &Row, limit: f64) {
 fn gaits_leads_changes_and_disunited_strides_are_told() {
     for rate in [60.0, 120.0] {
         at_least(&gait_labels(rate, 200), 0.985);
+        at_least(&other_gait_labels(rate, 200), 0.985);
         at_least(&leads(rate, 200), 0.99);
+        assert_eq!(four_beat_verdicts(rate, 200).right, 0);
         at_least(&flying_changes(rate, 200, false), 0.98);
         at_least(&flying_changes(rate, 200, true), 0.92);
         at_least(&disunited(rate, 200), 0.98);
@@ -39,10 +42,19 @@ fn intervals_hold_the_truth() {
             (Interval::Suspension, 0.91),
             (Interval::Dissociation, 0.90),
         ] {
-            let row = coverage(of, rate, 300);
-            at_least(&row, limit);
+            let found = coverage(of, Marks::Scattered, rate, 300);
+            at_least(&found.row, limit);
             // An interval that always holds the truth is idle.
-            assert!(row.share() < 0.999, "{row:?}");
+            assert!(found.row.share() < 0.999 && found.width < 1.6, "{found:?}");
+            let grid = coverage(of, Marks::Grid, rate, 300);
+            at_least(&grid.row, limit);
         }
+    }
+}
+
+#[test]
+fn confidence_is_what_it_claims() {
+    for row in calibration(1500).iter().filter(|r| r.bouts >= 60) {
+        assert!((row.claimed - row.right).abs() < 0.08, "{row:?}");
     }
 }
