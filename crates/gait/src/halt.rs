@@ -33,10 +33,10 @@ pub fn halts(marks: &[Footfall], stride_s: Option<f64>, limits: &Thresholds) -> 
         standing[mark.limb.index()] = Some(mark);
         let [Some(a), Some(b), Some(c), Some(d)] = standing else { continue };
         let four = [a, b, c, d];
-        let Some(off) = four.iter().map(|m| m.off.map(|o| o.0)).collect::<Option<Vec<f64>>>()
-        else {
+        let [Some(a), Some(b), Some(c), Some(d)] = four.map(|m| m.off.map(|o| o.0)) else {
             continue;
         };
+        let off = [a, b, c, d];
         let first = (0..4).min_by(|x, y| off[*x].total_cmp(&off[*y])).unwrap_or(0);
         let (start_s, end_s) = (mark.on.0, off[first]);
         if end_s - start_s > least {

@@ -6,6 +6,7 @@ use std::ops::Range;
 use crate::analysis::{BoutFigures, Events, Options, Why};
 use crate::classify::{Gait, Label};
 use crate::footfall::Footfall;
+use crate::local::first_at;
 use crate::prints::Prints;
 use crate::ride_mark::{MarkKind, RideMark};
 use crate::stride::Stride;
@@ -22,9 +23,10 @@ pub fn insert(
 ) {
     let mut idle: Vec<(f64, f64, Gait, Why)> =
         events.halts.iter().map(|h| (h.start_s, h.end_s, Gait::Halt, Why::Standing)).collect();
+    let mut k = 0;
     let holes = marks.windows(2).filter_map(|w| {
         let (from, to) = (w[0].on.0, w[1].on.0);
-        let k = strides.partition_point(|s| s.start <= from);
+        k = first_at(strides, k, |s| s.start > from);
         let stride = strides.get(k.saturating_sub(1)).map_or(1.0, Stride::duration);
         let halted = events.halts.iter().any(|h| h.end_s > from && h.start_s < to);
         (to - from > options.thresholds.gap_strides * stride && !halted).then_some((from, to))

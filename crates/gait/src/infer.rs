@@ -19,9 +19,10 @@ pub fn infer(marks: &[Footfall], by_limb: &[Vec<usize>; 4]) -> Vec<Footfall> {
     let local = LocalDuration::new(&times);
     let mut out = Vec::new();
     for limb in Limb::ALL {
+        let mut near = local.walk();
         for (w, places) in times[limb.index()].windows(2).zip(by_limb[limb.index()].windows(2)) {
             let gap = w[1] - w[0];
-            let Some(stride) = local.at(f64::midpoint(w[0], w[1])) else { continue };
+            let Some(stride) = near.at(f64::midpoint(w[0], w[1])) else { continue };
             if marks[places[0]].stance().is_some_and(|s| s > 0.9 * stride) {
                 continue;
             }

@@ -11,6 +11,7 @@
 use crate::classify::Label;
 use crate::footfall::Footfall;
 use crate::limb::{Limb, Side};
+use crate::local::first_at;
 use crate::phase;
 use crate::stride::Stride;
 
@@ -56,9 +57,15 @@ pub fn settle(
     durations.sort_by(f64::total_cmp);
     let t = durations[durations.len() / 2];
     let sd = OWN_SPREAD.hypot(mark_sd.unwrap_or(0.005) / t);
+    let mut near = [0; 4];
     let fits: Vec<[f64; 4]> = strides
         .iter()
-        .map(|s| STATES.map(|state| misfit(s, state, pattern, t, sd, marks, by_limb)))
+        .map(|s| {
+            for (k, own) in near.iter_mut().zip(by_limb) {
+                *k = first_at(own, *k, |&i| marks[i].on.0 >= s.start);
+            }
+            STATES.map(|state| misfit(s, state, pattern, t, sd, marks, by_limb, &near))
+        })
         .collect();
     for (label, state) in labels.iter_mut().zip(best_run(&fits)) {
         (label.hind_lead, label.fore_lead) = (Some(state.0), Some(state.1));
@@ -103,7 +110,9 @@ const fn limbs(hind: Side, fore: Side) -> (Limb, Limb, Limb) {
     (second, trailing, leading)
 }
 
-/// How badly the real marks about a stride fit a state, as a log-likelihood lost.
+/// How badly the real marks about a stride fit a state, as a log-likelihood lost. `near` are the
+/// places of each limb's first marks from the stride's start on.
+#[expect(clippy::too_many_arguments, reason = "what one look at one stride needs")]
 fn misfit(
     stride: &Stride,
     state: (Side, Side),
@@ -112,6 +121,7 @@ fn misfit(
     sd: f64,
     marks: &[Footfall],
     by_limb: &[Vec<usize>; 4],
+    near: &[usize; 4],
 ) -> f64 {
     let (second, trailing, leading) = limbs(state.0, state.1);
     let places = [
@@ -126,7 +136,7 @@ fn misfit(
     for (limb, place) in places {
         let own = &by_limb[limb.index()];
         let due = stride.start + place * t;
-        let k = own.partition_point(|&i| marks[i].on.0 < due);
+        let k = first_at(own, near[limb.index()], |&i| marks[i].on.0 >= due);
         let near = [k.checked_sub(1), Some(k)]
             .into_iter()
             .flatten()

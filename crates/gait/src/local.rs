@@ -20,18 +20,45 @@ impl LocalDuration {
         Self { middles, gaps }
     }
 
+    /// Reads durations at times that mostly grow, each step from where the last one was.
+    pub fn walk(&self) -> Walk<'_> {
+        Walk { local: self, place: 0 }
+    }
+}
+
+/// A reader that goes through a [`LocalDuration`] in order of time.
+pub struct Walk<'a> {
+    local: &'a LocalDuration,
+    place: usize,
+}
+
+impl Walk<'_> {
     /// Duration of a stride about `time`, s; `None` unless some limb was marked twice.
-    pub fn at(&self, time: f64) -> Option<f64> {
-        if self.gaps.is_empty() {
+    pub fn at(&mut self, time: f64) -> Option<f64> {
+        let LocalDuration { middles, gaps } = self.local;
+        if gaps.is_empty() {
             return None;
         }
-        let reach = Self::NEIGHBOURS.min(self.gaps.len());
-        let after = self.middles.partition_point(|&m| m < time);
-        let from = after.saturating_sub(reach / 2).min(self.gaps.len() - reach);
-        let mut window = [0.0; Self::NEIGHBOURS];
+        self.place = first_at(middles, self.place, |&m| m >= time);
+        let reach = LocalDuration::NEIGHBOURS.min(gaps.len());
+        let from = self.place.saturating_sub(reach / 2).min(gaps.len() - reach);
+        let mut window = [0.0; LocalDuration::NEIGHBOURS];
         let window = &mut window[..reach];
-        window.copy_from_slice(&self.gaps[from..from + reach]);
-        window.sort_by(f64::total_cmp);
-        Some(window[reach / 2])
+        window.copy_from_slice(&gaps[from..from + reach]);
+        Some(*window.select_nth_unstable_by(reach / 2, f64::total_cmp).1)
     }
+}
+
+/// The first place of a sorted list where `reached` holds, looked for from `near`: a few steps on
+/// when the places asked for follow each other, a binary search when they do not.
+pub(crate) fn first_at<T>(sorted: &[T], near: usize, reached: impl Fn(&T) -> bool) -> usize {
+    const STEPS: usize = 16;
+    let near = near.min(sorted.len());
+    if near == 0 || !reached(&sorted[near - 1]) {
+        let ahead = &sorted[near..(near + STEPS).min(sorted.len())];
+        if let Some(k) = ahead.iter().position(&reached) {
+            return near + k;
+        }
+    }
+    sorted.partition_point(|x| !reached(x))
 }

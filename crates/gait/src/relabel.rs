@@ -8,6 +8,7 @@
 use crate::footfall::Footfall;
 use crate::limb::Limb;
 use crate::local::LocalDuration;
+use crate::tidy;
 
 /// A mark that was given to another limb.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -27,17 +28,16 @@ const FITS: f64 = 0.12;
 
 /// Moves mislabelled marks (sorted by time) to their limbs. O(n log n).
 pub fn relabel(marks: &mut [Footfall]) -> Vec<Relabelled> {
-    let by_limb = Limb::ALL.map(|l| {
-        let own = marks.iter().enumerate().filter(|(_, m)| m.limb == l);
-        own.map(|(k, m)| (k, m.on.0)).collect::<Vec<(usize, f64)>>()
-    });
-    let times = by_limb.each_ref().map(|own| own.iter().map(|(_, t)| *t).collect::<Vec<f64>>());
+    let by_limb = tidy::by_limb(marks);
+    let times = by_limb.each_ref().map(|own| own.iter().map(|k| marks[*k].on.0).collect());
     let local = LocalDuration::new(&times);
     let mut moves: Vec<(f64, usize, Limb, usize)> = Vec::new();
     for limb in Limb::ALL {
         let own = &by_limb[limb.index()];
-        for (i, &(mark, t)) in own.iter().enumerate() {
-            let Some(stride) = local.at(t) else { continue };
+        let mut near = local.walk();
+        for (i, &mark) in own.iter().enumerate() {
+            let t = times[limb.index()][i];
+            let Some(stride) = near.at(t) else { continue };
             if !is_intruder(&times[limb.index()], i, stride) {
                 continue;
             }

@@ -7,7 +7,7 @@
 
 use crate::footfall::{Footfall, GroundPoint};
 use crate::limb::Limb;
-use crate::local::LocalDuration;
+use crate::local::{LocalDuration, first_at};
 use crate::phase;
 use crate::thresholds::Thresholds;
 use crate::tidy::Tidy;
@@ -107,10 +107,12 @@ pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
     let starts = starts(&hinds, &local, limits);
 
     let mut strides = Vec::with_capacity(starts.len());
+    let mut near = local.walk();
+    let mut places = [0; 4];
     for pair in starts.windows(2) {
         let (start, end) = (pair[0], pair[1]);
         let t = end.time - start.time;
-        let Some(expected) = local.at(start.time) else { continue };
+        let Some(expected) = near.at(start.time) else { continue };
         if !(0.6..=1.5).contains(&(t / expected)) {
             continue;
         }
@@ -129,9 +131,9 @@ pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
             let lead_in = if limb.is_hind() { 0.0 } else { FORE_LEAD_IN * t };
             let (from, to) = (start.time - lead_in, end.time - lead_in);
             let own = &tidy.by_limb[limb.index()];
-            let first = own.partition_point(|&i| marks[i].on.0 < from);
-            if let Some(&i) = own.get(first).filter(|&&i| marks[i].on.0 < to) {
-                let k = limb.index();
+            let k = limb.index();
+            places[k] = first_at(own, places[k], |&i| marks[i].on.0 >= from);
+            if let Some(&i) = own.get(places[k]).filter(|&&i| marks[i].on.0 < to) {
                 stride.on[k] = Some(marks[i].on.0);
                 stride.off[k] = marks[i].off.map(|o| o.0);
                 stride.at[k] = marks[i].at;
@@ -160,10 +162,11 @@ const ALTERNATING: f64 = 0.385;
 /// couplets: by the median of five neighbours' distance to the nearer hind of the other side, so
 /// that one noisy mark does not turn a trot into a canter.
 fn alternating(hinds: &[&Footfall], local: &LocalDuration) -> Vec<bool> {
+    let mut near = local.walk();
     let nearer: Vec<Option<f64>> = (0..hinds.len())
         .map(|i| {
             let here = hinds[i];
-            let t = local.at(here.on.0)?;
+            let t = near.at(here.on.0)?;
             let other = |k: Option<usize>| {
                 let next = hinds.get(k?)?;
                 (next.limb != here.limb).then(|| (next.on.0 - here.on.0).abs() / t)
@@ -177,10 +180,12 @@ fn alternating(hinds: &[&Footfall], local: &LocalDuration) -> Vec<bool> {
     (0..hinds.len())
         .map(|i| {
             let from = i.saturating_sub(2);
-            let mut window: Vec<f64> =
-                nearer[from..(i + 3).min(hinds.len())].iter().flatten().copied().collect();
-            window.sort_by(f64::total_cmp);
-            window.get(window.len() / 2).is_some_and(|d| *d > ALTERNATING)
+            // The median lies above the limit when more than half of them do (or half, of an even
+            // number: the upper of the two middle ones counts).
+            let window = nearer[from..(i + 3).min(hinds.len())].iter().flatten();
+            let (n, above) =
+                window.fold((0, 0), |(n, above), d| (n + 1, above + usize::from(*d > ALTERNATING)));
+            n > 0 && above >= n - n / 2
         })
         .collect()
 }
@@ -191,12 +196,13 @@ fn starts(hinds: &[&Footfall], local: &LocalDuration, limits: &Thresholds) -> Ve
     // In a symmetrical gait: the hind that began the stretch.
     let mut symmetrical: Option<Limb> = None;
     let alternating = alternating(hinds, local);
+    let mut near = local.walk();
     // The second hind follows the first by less than this share of a stride in either kind.
     let reach = 1.0 - limits.couplet_max + NOISE;
     let mut i = 0;
     while i < hinds.len() {
         let here = Start { time: hinds[i].on.0, limb: hinds[i].limb, inferred: hinds[i].inferred };
-        let Some(t) = local.at(here.time) else { break };
+        let Some(t) = near.at(here.time) else { break };
         let to_next = hinds.get(i + 1).map(|next| ((next.on.0 - here.time) / t, next.limb));
         match to_next {
             Some((gap, limb)) if limb != here.limb && !alternating[i] && gap < 0.5 => {

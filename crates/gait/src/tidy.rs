@@ -63,38 +63,46 @@ pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
 
     let mut out = Tidy { relabelled, ..Tidy::default() };
     let mut last: [Option<usize>; 4] = [None; 4];
-    for mark in sorted {
-        let limb = mark.limb;
+    let mut kept = 0;
+    for k in 0..sorted.len() {
+        let Footfall { limb, on, line, .. } = sorted[k];
         if let Some(before) = last[limb.index()] {
-            let apart = mark.on.0 - out.footfalls[before].on.0;
+            let apart = on.0 - sorted[before].on.0;
             if apart < closest {
-                out.dropped.push(Dropped {
-                    line: mark.line,
-                    reason: DropReason::Double { limb, apart_s: apart },
-                });
+                out.dropped
+                    .push(Dropped { line, reason: DropReason::Double { limb, apart_s: apart } });
                 continue;
             }
-            if out.footfalls[before].off.is_some_and(|off| off.0 > mark.on.0) {
-                let line = out.footfalls[before].line;
-                out.footfalls[before].off = None;
+            if sorted[before].off.is_some_and(|off| off.0 > on.0) {
+                let line = sorted[before].line;
+                sorted[before].off = None;
                 out.dropped.push(Dropped { line, reason: DropReason::OffAfterNext { limb } });
             }
         }
-        last[limb.index()] = Some(out.footfalls.len());
-        out.by_limb[limb.index()].push(out.footfalls.len());
-        out.footfalls.push(mark);
+        last[limb.index()] = Some(kept);
+        sorted.swap(kept, k);
+        kept += 1;
     }
+    sorted.truncate(kept);
+    out.footfalls = sorted;
+    out.by_limb = by_limb(&out.footfalls);
     out.dropped.sort_by_key(|d| d.line);
     let inferred = infer(&out.footfalls, &out.by_limb);
     if !inferred.is_empty() {
         out.footfalls.extend(inferred);
         out.footfalls.sort_by(|a, b| a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb)));
-        out.by_limb = Limb::ALL.map(|limb| {
-            let own = out.footfalls.iter().enumerate().filter(|(_, m)| m.limb == limb);
-            own.map(|(k, _)| k).collect()
-        });
+        out.by_limb = by_limb(&out.footfalls);
     }
     out
+}
+
+/// The places of each limb's marks.
+pub(crate) fn by_limb(marks: &[Footfall]) -> [Vec<usize>; 4] {
+    let mut own = Limb::ALL.map(|_| Vec::with_capacity(marks.len() / 4 + 1));
+    for (k, mark) in marks.iter().enumerate() {
+        own[mark.limb.index()].push(k);
+    }
+    own
 }
 
 /// Median distance between neighbouring marks of one limb, s, leaving out those closer than
