@@ -1,6 +1,7 @@
 # make demo   everything set up and started with demo data
 # make test   everything set up and all checks run
 # make bench  speed, printed with its references
+# make fuzz   hostile tables, for a minute
 
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
@@ -8,7 +9,7 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
 
-.PHONY: demo serve build test lint page types clips accuracy bench clean
+.PHONY: demo serve build test page types clips accuracy bench fuzz clean
 
 demo: build
 	target/release/umlauf demo --data demo-yard
@@ -71,6 +72,16 @@ bench: page e2e/node_modules/.package-lock.json
 	$(MAKE) accuracy
 	cargo bench --workspace --locked
 	cargo test --release --locked -p umlauf --test footage_bench -- --ignored --nocapture --test-threads 1
+
+# Hostile tables at the reader, for FUZZ_SECONDS: coverage comes from the stable compiler's own pass.
+FUZZ_SECONDS ?= 60
+fuzz:
+	cd fuzz && RUSTFLAGS="-Cpasses=sancov-module -Cllvm-args=-sanitizer-coverage-level=4 \
+	  -Cllvm-args=-sanitizer-coverage-inline-8bit-counters -Cllvm-args=-sanitizer-coverage-trace-compares" \
+	  cargo build --release --locked --target-dir ../target/fuzz --target $(shell rustc -vV | sed -n 's/^host: //p')
+	mkdir -p target/fuzz/corpus
+	target/fuzz/$(shell rustc -vV | sed -n 's/^host: //p')/release/tables -max_total_time=$(FUZZ_SECONDS) \
+	  -max_len=16384 -timeout=5 target/fuzz/corpus fuzz/seeds
 
 clean:
 	rm -rf target web/dist web/node_modules e2e/node_modules demo-yard

@@ -84,9 +84,11 @@ fn every_key_of_the_document_is_there_and_what_is_missing_says_why() {
         assert!(bout.contains_key(key), "{key}");
     }
     let why = bout["why"].as_object().unwrap();
-    for key in ["canter_beats", "overtrack_m", "tracks", "movement", "lead_verdict"] {
+    for key in ["canter_beats", "movement", "lead_verdict", "beat_evenness_rms_pct"] {
         assert!(bout[key].is_null() && why.contains_key(key), "{key}");
     }
+    // The table has positions.
+    assert!(!bout["overtrack_m"].is_null() && !bout["tracks"].is_null());
     // Without a frame rate or an error nothing is assumed.
     let bare = "limb,on_s\nLH,0\nRH,0.5\nLH,1.1\nRH,1.6\nLH,2.2\n";
     let folder = tempfile::tempdir().unwrap();
@@ -194,4 +196,80 @@ fn marks_leave_as_a_table_that_analyses_alike() {
     assert_eq!(a["gait"], b["gait"]);
     let tempo = |v: &Value| v["tempo"]["value"].as_f64().unwrap();
     assert!((tempo(a) - tempo(b)).abs() < 1e-3);
+}
+
+/// Percent-encoded for a query.
+fn encoded(text: &str) -> String {
+    text.bytes().map(|b| format!("%{b:02X}")).collect()
+}
+
+const LINE_OF_MARKS: &str = "time_s,kind,detail\n0.5,aid,canter-left\n2.0,start,circle-20 left\n\
+     4.5,end,circle-20\n3.0,letter,C\n3.2,note,\"lighter, in front\"\n";
+
+#[test]
+fn marks_and_schools_reach_the_document_by_both_ways() {
+    let (folder, program) = demo();
+    let table = std::fs::read(root().join("demo/priel-canter.footfalls.csv")).unwrap();
+    let marks = folder.path().join("m.marks.csv");
+    std::fs::write(&marks, LINE_OF_MARKS).unwrap();
+    let url = format!(
+        "{}/api/analyse?rein=left&degree=2&schools=counting%3Dbeats&marks={}",
+        program.url,
+        encoded(LINE_OF_MARKS)
+    );
+    let answer = send("POST", &url, &[("Content-Type", "text/csv")], &table);
+    let file = "demo/priel-canter.footfalls.csv";
+    let marks = marks.to_str().unwrap();
+    let with = ["--marks", marks, "--rein", "left", "--degree", "2", "--school", "counting=beats"];
+    let (status, out, err) = command(&[&["analyse", file, "--json"][..], &with].concat());
+    assert_eq!((answer.status, status), (200, Some(0)), "{} {err}", answer.text);
+    let by_command: Value = serde_json::from_str(&out).unwrap();
+    assert_eq!(answer.json(), by_command);
+    let bouts = by_command["bouts"].as_array().unwrap();
+    assert!(bouts.iter().any(|b| b["movement"] == "circle-20 left"), "{out}");
+    assert!(bouts.iter().any(|b| b["movement"].is_null()), "{out}");
+
+    let csv = [("Content-Type", "text/csv")];
+    for wrong in ["degree=5", "schools=counting%3Dtoes", "marks=time_s%2Ckind%0A1%2Cx"] {
+        let url = format!("{}/api/analyse?{wrong}", program.url);
+        let answer = send("POST", &url, &csv, &table);
+        assert!((400..=422).contains(&answer.status), "{wrong}: {}", answer.text);
+        assert!(answer.head.contains("application/problem+json"), "{wrong}");
+    }
+}
+
+#[test]
+fn captions_and_clicks_leave_by_page_and_command() {
+    let (folder, program) = demo();
+    let captions = get(&format!("{}/api/clips/1/footfalls.vtt", program.url));
+    assert_eq!(captions.status, 200);
+    assert!(captions.head.contains("text/vtt"), "{}", captions.head);
+    assert!(captions.text.starts_with("WEBVTT\n"));
+    let table = get(&format!("{}/api/clips/1/footfalls.csv", program.url)).text;
+    let rows = table.lines().filter(|l| !l.starts_with('#')).count() - 1;
+    assert_eq!(captions.text.matches(" --> ").count(), rows);
+
+    // A click a beat at 60 strides/min of walk: four a second, each an attack out of silence.
+    let (wav, vtt) = (folder.path().join("c.wav"), folder.path().join("c.vtt"));
+    let out = ["--clicks", wav.to_str().unwrap(), "--captions", vtt.to_str().unwrap()];
+    let walk = ["analyse", "demo/kiebitz-walk.footfalls.csv", "--click-tempo", "60"];
+    let (status, _, err) = command(&[&walk[..], &out].concat());
+    assert_eq!(status, Some(0), "{err}");
+    assert!(std::fs::read_to_string(vtt).unwrap().starts_with("WEBVTT\n"));
+    let mut sound = hound::WavReader::open(wav).unwrap();
+    let rate = sound.spec().sample_rate as usize;
+    let samples: Vec<i32> = sound.samples::<i16>().map(|s| i32::from(s.unwrap()).abs()).collect();
+    let quiet = rate / 10;
+    let attacks: Vec<usize> = (quiet..samples.len())
+        .filter(|&k| samples[k] > 1000 && samples[k - quiet..k].iter().all(|s| *s <= 1000))
+        .collect();
+    assert!(attacks.len() > 8, "{}", attacks.len());
+    for pair in attacks.windows(2) {
+        let apart = (pair[1] - pair[0]) as f64 / rate as f64;
+        assert!((apart - 0.25).abs() < 0.002, "{apart}");
+    }
+
+    let served = get(&format!("{}/api/clips/1/clicks.wav?tempo=60", program.url));
+    assert_eq!((served.status, &served.body[..4]), (200, &b"RIFF"[..]));
+    assert_eq!(get(&format!("{}/api/clips/1/clicks.wav?tempo=0", program.url)).status, 400);
 }

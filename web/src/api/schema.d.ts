@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/clicks.wav": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A click track on the clip's own clock. */
+        get: operations["clicks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}/desk": {
         parameters: {
             query?: never;
@@ -81,6 +98,23 @@ export interface paths {
         };
         /** The marks as a footfalls table in true seconds. */
         get: operations["footfalls"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/footfalls.vtt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The marks as captions on the clip's own clock. */
+        get: operations["captions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -888,6 +922,11 @@ export interface components {
             answer_s?: number | null;
             /**
              * Format: double
+             * @description Suggested score of the answer, 0 to 10.
+             */
+            answer_score?: number | null;
+            /**
+             * Format: double
              * @description The same in strides.
              */
             answer_strides?: number | null;
@@ -968,6 +1007,253 @@ export interface components {
             to: string;
             /** @description Steps of walk. */
             walk_steps: number;
+        } | {
+            /**
+             * Format: double
+             * @description Angle turned, left positive.
+             */
+            angle_deg?: number | null;
+            /** @description Most good strides in a row. */
+            best_run: number;
+            /**
+             * Format: double
+             * @description Last stride's end.
+             */
+            end_s: number;
+            /** @description Fewest and most. */
+            expected: number[];
+            /** @enum {string} */
+            kind: "pirouette";
+            /** @description Strides that lost the canter. */
+            lost_strides: number;
+            /**
+             * Format: double
+             * @description The same in the canter before.
+             */
+            split_before_s?: number | null;
+            /**
+             * Format: double
+             * @description Split of the diagonal, hind first positive.
+             */
+            split_s?: number | null;
+            /** @description Strides. */
+            strides: number;
+            /**
+             * Format: double
+             * @description Tempo against the canter before.
+             */
+            tempo_ratio?: number | null;
+            /**
+             * Format: double
+             * @description First stride's start.
+             */
+            time_s: number;
+        } | {
+            /** @description Steps whose two hooves land together. */
+            diagonal_steps: number;
+            /**
+             * Format: double
+             * @description Last footfall.
+             */
+            end_s: number;
+            /** @enum {string} */
+            kind: "rein_back";
+            /**
+             * Format: double
+             * @description Largest distance of a print from its line.
+             */
+            off_line_m?: number | null;
+            /** @description Steps with both hooves marked. */
+            paired_steps: number;
+            /**
+             * Format: double
+             * @description Spread of the time from step to step.
+             */
+            step_spread_pct?: number | null;
+            /** @description Steps. */
+            steps: number;
+            /**
+             * Format: double
+             * @description First footfall.
+             */
+            time_s: number;
+        } | {
+            /** @description `straight before`, `straight after` or `straight before and after`. */
+            against: string;
+            /**
+             * Format: double
+             * @description End of the bout.
+             */
+            end_s: number;
+            /** @enum {string} */
+            kind: "lateral";
+            /** @description What was ridden. */
+            movement: string;
+            /**
+             * Format: double
+             * @description Regularity here.
+             */
+            regularity_pct?: number | null;
+            /**
+             * Format: double
+             * @description Regularity of the straight work.
+             */
+            regularity_straight_pct?: number | null;
+            /** @description To which side. */
+            side?: string | null;
+            stride_change?: components["schemas"]["Estimate"] | null;
+            /** @description The same with its interval. */
+            tempo_change: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description Change of tempo, %.
+             */
+            tempo_change_pct: number;
+            /**
+             * Format: double
+             * @description Start of the bout.
+             */
+            time_s: number;
+        } | {
+            /** @description Breaks of gait. */
+            breaks: number;
+            /** @description Changes between big and small. */
+            changes: number;
+            /**
+             * Format: double
+             * @description To.
+             */
+            end_s: number;
+            /** @enum {string} */
+            kind: "forward_back";
+            /**
+             * Format: double
+             * @description Stride length, big by small.
+             */
+            stride_ratio?: number | null;
+            /**
+             * Format: double
+             * @description Strides that each took.
+             */
+            strides_to_change?: number | null;
+            /**
+             * Format: double
+             * @description Tempo of the big strides against the small ones, %.
+             */
+            tempo_change_pct?: number | null;
+            /**
+             * Format: double
+             * @description Tempo held within, %.
+             */
+            tempo_held_pct: number;
+            /**
+             * Format: double
+             * @description From.
+             */
+            time_s: number;
+        } | {
+            /** @description Answer of each change to its aid, s. */
+            answers_s: (number | null)[];
+            /**
+             * Format: double
+             * @description Slope of the answers, s a change.
+             */
+            answers_trend_s?: number | null;
+            /**
+             * Format: double
+             * @description Last footfall.
+             */
+            end_s: number;
+            /** @description Gait of each stretch. */
+            gaits: string[];
+            /** @enum {string} */
+            kind: "drill";
+            /** @description Strides planned of either gait. */
+            planned: number[];
+            /** @description Strides ridden, pair by pair. */
+            ridden: number[][];
+            /** @description Score of each answer, 0 to 10. */
+            scores: (number | null)[];
+            /**
+             * Format: double
+             * @description First footfall.
+             */
+            time_s: number;
+        } | {
+            /**
+             * Format: double
+             * @description Correlation at that lag.
+             */
+            correlation?: number | null;
+            /** @description Diagonal that stands while the rider sits, by its fore. */
+            diagonal?: string | null;
+            /**
+             * Format: double
+             * @description Last sit.
+             */
+            end_s: number;
+            /** @enum {string} */
+            kind: "posting";
+            /** @description Strides by which the horse follows the rider. */
+            lag_strides?: number | null;
+            /**
+             * Format: double
+             * @description Place of the sit after that diagonal's hind, share of the stride.
+             */
+            mean_phase: number;
+            /**
+             * Format: double
+             * @description Its circular spread.
+             */
+            scatter: number;
+            /** @description Sits marked. */
+            sits: number;
+            /**
+             * Format: double
+             * @description First sit.
+             */
+            time_s: number;
+        } | {
+            /** @description What was asked. */
+            asked: string;
+            /** @description Inside its window. */
+            in_window?: boolean | null;
+            /** @enum {string} */
+            kind: "aid";
+            /**
+             * Format: double
+             * @description Place in the stride, 0 to 1.
+             */
+            phase?: number | null;
+            /**
+             * Format: double
+             * @description When.
+             */
+            time_s: number;
+        } | {
+            /** @description Place of the later bout. */
+            bout: number;
+            /** @enum {string} */
+            kind: "speed_change";
+            /**
+             * Format: double
+             * @description Stride length after by before.
+             */
+            length_ratio: number;
+            /**
+             * Format: double
+             * @description Speed after by before.
+             */
+            speed_ratio: number;
+            /** @description Share of the change that tempo made. */
+            tempo_share: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description Start of the later bout.
+             */
+            time_s: number;
+            /** @description `lengthens`, `collects`, `between`, `rushes`, `slows` or `cannot tell`. */
+            verdict: string;
         };
         /** @description A finding. */
         FindingSaid: {
@@ -1479,6 +1765,12 @@ export interface operations {
                 withers?: number;
                 /** @description The horse is gaited. */
                 gaited?: boolean;
+                /** @description Marks beside the footfalls, as a marks table (CSV). */
+                marks?: string;
+                /** @description Schools in force, `matter=school` with commas between. */
+                schools?: string;
+                /** @description Degree of collection, 1 to 4. */
+                degree?: number;
             };
             header?: never;
             path?: never;
@@ -1553,6 +1845,38 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clicks: {
+        parameters: {
+            query?: {
+                /** @description Strides/min; left out, the tempo measured. */
+                tempo?: number;
+            };
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": number[];
+                };
             };
             "4XX": {
                 headers: {
@@ -1643,6 +1967,35 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/vtt": string;
                 };
             };
             "4XX": {
