@@ -27,6 +27,7 @@ export async function open(page: Page, horse: string, clip: string): Promise<voi
 
 /** Waits until the copy that steps fast is made and a frame is on screen. */
 export async function shown(page: Page): Promise<void> {
+  await expect(page.getByTestId("frame")).toBeVisible();
   await expect(page.getByText(/making a copy/i)).toHaveCount(0, { timeout: 90_000 });
   await expect
     .poll(() => page.evaluate(() => (document.querySelector("video")?.readyState ?? 0) >= 2))

@@ -6,6 +6,7 @@ use crate::aid::{self, Answer, ChangeAnswer};
 use crate::aid_phase::{self, AidPhase, AidSummary};
 use crate::bout;
 use crate::canter::{self, CanterBeats};
+use crate::check::{self, Check};
 use crate::classify::{Gait, Label};
 use crate::collection::{self, ForwardBack, SpeedChange};
 use crate::drift::{self, Drift};
@@ -27,6 +28,7 @@ use crate::regularity::{self, Regularity};
 use crate::rein_back::{self, ReinBack};
 use crate::relabel::Relabelled;
 use crate::ride_mark::{self, Movement, RideMark};
+use crate::said::{self, Said};
 use crate::schools::Schools;
 use crate::stance;
 use crate::stride::{self, Stride};
@@ -56,6 +58,8 @@ pub struct Options {
     pub gaited: bool,
     /// What the coach marked beside the footfalls.
     pub marks: Vec<RideMark>,
+    /// What the coach says of stretches: gait, rein, lead asked for.
+    pub said: Vec<Said>,
     /// Schools in force: words and targets.
     pub schools: Schools,
     /// The horse's degree of collection, 1 to 4, when the coach has said it: from the second on
@@ -126,6 +130,8 @@ pub struct BoutFigures {
     pub label: Label,
     /// 0 to 1.
     pub confidence: f64,
+    /// The rein ridden, when it was said.
+    pub rein: Option<Side>,
     /// Lead against rein and asked lead.
     pub lead_verdict: Option<LeadVerdict>,
     /// Stride duration and tempo.
@@ -192,6 +198,8 @@ pub struct Analysis {
     pub events: Events,
     /// Schools in force.
     pub schools: Schools,
+    /// Where the marks look wrong.
+    pub checks: Vec<Check>,
     /// What there is to say.
     pub findings: Vec<Finding>,
 }
@@ -237,11 +245,16 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let tidy = tidy::tidy(marks, limits);
     let strides = stride::cut(&tidy, limits);
     let movements = ride_mark::movements(&options.marks);
-    let cuts: Vec<f64> = movements.iter().flat_map(|m| [m.from_s, m.to_s]).collect();
+    let words = options.said.iter().flat_map(|s| [s.from_s, s.to_s]);
+    let cuts: Vec<f64> =
+        movements.iter().flat_map(|m| [m.from_s, m.to_s]).chain(words).collect();
     let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
     let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
     let mark_sd = timing.map(|t| t.sd);
     let groups = bout::group(&strides, &tidy, mark_sd, &cuts, options.gaited, limits);
+    let groups = said::apply(groups, &strides, &options.said);
+    let checks =
+        check::checks(&tidy.footfalls, &strides, &groups, options.gaited, &options.thresholds);
     let mut events = events(&strides, &groups, &tidy.footfalls, &movements, mark_sd, options);
     let mut bouts: Vec<BoutFigures> = groups
         .iter()
@@ -276,6 +289,7 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
         strides,
         bouts,
         events,
+        checks,
         findings: Vec::new(),
     };
     analysis.findings = finding::findings(&analysis, options);
@@ -423,7 +437,8 @@ fn figures(
         strides: all.len(),
         label,
         confidence: bout.confidence,
-        lead_verdict: lead_verdict(label, all[0].start, options),
+        rein: rein_at(all[0].start, all[all.len() - 1].end, options),
+        lead_verdict: lead_verdict(label, all[0].start, all[all.len() - 1].end, options),
         tempo,
         drift: drift::drift(strides, all[all.len() - 1].end - all[0].start, limits),
         regularity: regularity::regularity(&stretches.durations, timing),
@@ -457,14 +472,23 @@ fn figures(
     out
 }
 
+/// The rein said of the middle of a stretch, or of the whole clip.
+fn rein_at(start: f64, end: f64, options: &Options) -> Option<Side> {
+    said::at(&options.said, f64::midpoint(start, end), |s| s.rein).or(options.rein)
+}
+
 /// Lead against rein and asked lead. The lead asked for decides; without one, the rein's.
-fn lead_verdict(label: Label, start: f64, options: &Options) -> Option<LeadVerdict> {
+fn lead_verdict(label: Label, start: f64, end: f64, options: &Options) -> Option<LeadVerdict> {
     let (hind, fore) = (label.hind_lead?, label.fore_lead?);
     if hind != fore {
         return Some(LeadVerdict::Disunited);
     }
-    let asked = aid::asked_lead(&options.marks, start).or(options.asked_lead);
-    match (options.rein, asked) {
+    // A word on the stretch stands over an aid before it, and that over the whole clip's.
+    let middle = f64::midpoint(start, end);
+    let asked = said::at(&options.said, middle, |s| s.lead)
+        .or_else(|| aid::asked_lead(&options.marks, start))
+        .or(options.asked_lead);
+    match (rein_at(start, end, options), asked) {
         (_, Some(asked)) if asked != hind => Some(LeadVerdict::Wrong),
         (Some(rein), _) if rein == hind => Some(LeadVerdict::True),
         (Some(_), Some(_)) => Some(LeadVerdict::Counter),

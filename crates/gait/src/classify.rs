@@ -46,6 +46,30 @@ pub enum Gait {
 }
 
 impl Gait {
+    /// Every gait that a bout may carry.
+    pub const ALL: [Self; 15] = [
+        Self::Walk,
+        Self::Trot,
+        Self::Passage,
+        Self::Piaffe,
+        Self::Canter,
+        Self::Gallop,
+        Self::FlatWalk,
+        Self::RunningWalk,
+        Self::FoxTrot,
+        Self::Rack,
+        Self::SteppingPace,
+        Self::Pace,
+        Self::ReinBack,
+        Self::Halt,
+        Self::Unclear,
+    ];
+
+    /// From the name that files use.
+    pub fn named(code: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|g| g.code() == code)
+    }
+
     /// The name that files use.
     pub const fn code(self) -> &'static str {
         match self {

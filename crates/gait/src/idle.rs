@@ -79,6 +79,7 @@ fn standing(start_s: f64, end_s: f64, gait: Gait, why: Why) -> BoutFigures {
         strides: 0,
         label: Label { gait, ..Label::UNCLEAR },
         confidence: if gait == Gait::Halt { 1.0 } else { 0.0 },
+        rein: None,
         lead_verdict: None,
         tempo: None,
         drift: None,

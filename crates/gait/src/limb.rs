@@ -57,6 +57,16 @@ impl Limb {
         }
     }
 
+    /// Its name in words.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::LF => "left fore",
+            Self::RF => "right fore",
+            Self::LH => "left hind",
+            Self::RH => "right hind",
+        }
+    }
+
     /// The two letters by which people and files name it.
     pub const fn code(self) -> &'static str {
         match self {

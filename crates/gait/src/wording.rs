@@ -1,6 +1,9 @@
 //! Every sentence the analysis says, in one place: plain coach's English, figures with units and
 //! error. The rest of the crate hands over facts.
 
+use crate::carry::{FEWEST_PAIRS, Scatter};
+use crate::check::Doubt;
+use crate::session::{Matter, Ridden};
 use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Why};
 use crate::classify::{Gait, Label};
 use crate::collection::{Manner, SpeedChange};
@@ -1073,5 +1076,64 @@ fn plus_minus(e: Estimate, scale: f64, digits: usize) -> String {
     match e.half_width() {
         Some(half) => format!("{:.digits$} ± {:.digits$}", e.value * scale, half * scale),
         None => format!("{:.digits$}", e.value * scale),
+    }
+}
+
+/// A session in one sentence: what was ridden, and what matters most.
+pub fn session(ridden: &[Ridden], matters: &[Matter], clips: &[Analysis], untimed: usize) -> String {
+    if clips.is_empty() {
+        return "No footage in this session yet.".into();
+    }
+    let Some(most) = ridden.first() else {
+        return "Filmed, not timed yet: open a clip and mark the first footfalls.".into();
+    };
+    let on = most.rein.map_or(String::new(), |r| format!(" on the {} rein", r.word()));
+    let what = format!("Mostly {}{on}", label(most.label).to_lowercase());
+    let first = matters.first().map(|m| &clips[m.analysis].findings[m.finding]);
+    let fault = first.filter(|f| finding::is_fault(&f.kind));
+    let next = match fault {
+        Some(f) => {
+            let title = say(f, &Schools::default()).title;
+            let mut letters = title.chars();
+            let first: String = letters.next().into_iter().flat_map(char::to_lowercase).collect();
+            format!("; what matters most: {first}{}", letters.as_str())
+        }
+        None => "; nothing asks for attention".into(),
+    };
+    let waiting = match untimed {
+        0 => String::new(),
+        1 => " One clip waits to be timed.".into(),
+        n => format!(" {n} clips wait to be timed."),
+    };
+    format!("{what}{next}.{waiting}")
+}
+
+/// The coach's own scatter.
+pub fn scatter(found: Option<Scatter>) -> String {
+    let Some(found) = found else {
+        return format!(
+            "Mark at least {FEWEST_PAIRS} of the same footfalls again: fewer do not tell your scatter."
+        );
+    };
+    let ms = |s: f64| format!("{:.1}", 1000.0 * s);
+    format!(
+        "Your hand scatters by {} ms a mark ({} to {}), from {} footfalls marked twice.",
+        ms(found.sd_s),
+        ms(found.ci95.0),
+        ms(found.ci95.1),
+        found.pairs
+    )
+}
+
+/// A place where the marks look wrong.
+pub fn check(doubt: Doubt) -> String {
+    match doubt {
+        Doubt::Missing(limb) => format!("{} due here, not marked", limb.name()),
+        Doubt::OddStride(Gait::Unclear) => {
+            "this stride's order is no gait's: is a limb wrong?".into()
+        }
+        Doubt::OddStride(gait) => {
+            format!("this stride alone reads as {}: is a limb wrong?", gait_name(gait).to_lowercase())
+        }
     }
 }

@@ -347,8 +347,8 @@ pub(crate) fn changed(rows: usize, kind: &'static str, id: i64) -> Result<(), St
     if rows == 0 { Err(StoreError::NotFound { kind, id }) } else { Ok(()) }
 }
 
-pub(crate) fn to_json(settings: &Settings) -> Result<String, StoreError> {
-    serde_json::to_string(settings).map_err(|e| StoreError::Invalid(e.to_string()))
+pub(crate) fn to_json<T: serde::Serialize>(value: &T) -> Result<String, StoreError> {
+    serde_json::to_string(value).map_err(|e| StoreError::Invalid(e.to_string()))
 }
 
 fn to_blob(frame_times: &[i64]) -> Vec<u8> {

@@ -9,6 +9,7 @@ pub mod clip;
 pub mod job;
 pub mod marks;
 mod schema;
+pub mod tag;
 pub mod upload;
 pub mod yard;
 

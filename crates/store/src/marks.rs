@@ -4,6 +4,7 @@ use rusqlite::{OptionalExtension as _, Transaction, params};
 use umlauf_gait::limb::Limb;
 
 use crate::clip::{Settings, to_json};
+use crate::tag::{self, TagChange};
 use crate::{Store, StoreError, found};
 
 /// One mark: a stance of one limb, on the file's clock.
@@ -87,7 +88,22 @@ impl Store {
     /// [`StoreError::Conflict`] when a `before` does not stand there (someone else changed it),
     /// [`StoreError::Invalid`] when a value is out of bounds, [`StoreError::NotFound`], [`StoreError::Full`]. Nothing is changed then.
     pub fn edit(&self, clip: i64, edit_id: &str, changes: &[Change]) -> Result<(), StoreError> {
-        check(edit_id, changes)?;
+        self.edit_all(clip, edit_id, changes, &[])
+    }
+
+    /// As [`Store::edit`], with changes of what is marked beside the footfalls.
+    ///
+    /// # Errors
+    /// As [`Store::edit`].
+    pub fn edit_all(
+        &self,
+        clip: i64,
+        edit_id: &str,
+        changes: &[Change],
+        tags: &[TagChange],
+    ) -> Result<(), StoreError> {
+        check(edit_id, changes, tags.len())?;
+        tag::check(tags)?;
         let mut connection = self.lock();
         let tx = connection.transaction()?;
         let Some(seq) = next_edit(&tx, clip, edit_id)? else { return Ok(()) };
@@ -95,10 +111,20 @@ impl Store {
             put(&tx, clip, change)?;
             record(&tx, clip, seq, place, change)?;
         }
-        let count: i64 =
-            tx.query_row("SELECT count(*) FROM mark WHERE clip = ?1", [clip], |r| r.get(0))?;
-        if count > MOST_MARKS {
+        for (place, change) in (0i64..).zip(tags) {
+            tag::put(&tx, clip, change)?;
+            tag::record(&tx, clip, seq, place, change)?;
+        }
+        let count = |table| {
+            let sql = format!("SELECT count(*) FROM {table} WHERE clip = ?1");
+            tx.query_row(&sql, [clip], |r| r.get::<_, i64>(0))
+        };
+        if count("mark")? > MOST_MARKS {
             return Err(StoreError::Invalid(format!("a clip holds at most {MOST_MARKS} marks")));
+        }
+        if count("tag")? > tag::MOST_TAGS {
+            let most = tag::MOST_TAGS;
+            return Err(StoreError::Invalid(format!("a clip holds at most {most} aids and notes")));
         }
         finish(tx, clip)
     }
@@ -122,6 +148,15 @@ impl Store {
     pub fn redo(&self, clip: i64, revision: i64) -> Result<bool, StoreError> {
         let next = "SELECT min(seq) FROM edit WHERE clip = ?1 AND undone = 1";
         self.replay(clip, revision, next, false)
+    }
+
+    /// How often a clip was changed.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub fn revision(&self, clip: i64) -> Result<i64, StoreError> {
+        let sql = "SELECT revision FROM clip WHERE id = ?1";
+        found(self.lock().query_row(sql, [clip], |r| r.get(0)), "clip", clip)
     }
 
     /// How many edits can be undone and redone.
@@ -154,11 +189,19 @@ impl Store {
         let seq: Option<i64> = tx.query_row(which, [clip], |r| r.get(0))?;
         let Some(seq) = seq else { return Ok(false) };
         let mut changes = recorded(&tx, clip, seq)?;
+        let mut tags = tag::recorded(&tx, clip, seq)?;
         if undo {
             changes.reverse();
             for c in &mut changes {
                 std::mem::swap(&mut c.before, &mut c.after);
             }
+            tags.reverse();
+            for c in &mut tags {
+                std::mem::swap(&mut c.before, &mut c.after);
+            }
+        }
+        for change in &tags {
+            tag::put(&tx, clip, change)?;
         }
         for change in &changes {
             put(&tx, clip, change)?;
@@ -222,10 +265,10 @@ fn check_name(edit_id: &str) -> Result<(), StoreError> {
     }
 }
 
-fn check(edit_id: &str, changes: &[Change]) -> Result<(), StoreError> {
+fn check(edit_id: &str, changes: &[Change], tags: usize) -> Result<(), StoreError> {
     check_name(edit_id)?;
     let name_ok = |id: &str| (1..=64).contains(&id.len());
-    if changes.is_empty() || changes.len() > 10_000 {
+    if !(1..=10_000).contains(&(changes.len() + tags)) {
         return Err(StoreError::Invalid("an edit needs 1 to 10000 changes".into()));
     }
     for change in changes {

@@ -106,5 +106,27 @@ pub fn migrations() -> Migrations<'static> {
             bytes INTEGER NOT NULL,
             changed INTEGER NOT NULL
         ) WITHOUT ROWID;",
+    ),
+    M::up(
+        "CREATE TABLE tag (
+            clip INTEGER NOT NULL REFERENCES clip (id),
+            id TEXT NOT NULL,
+            from_us INTEGER NOT NULL,
+            to_us INTEGER,
+            what TEXT NOT NULL,
+            PRIMARY KEY (clip, id)
+        ) WITHOUT ROWID;
+        CREATE TABLE edit_tag (
+            clip INTEGER NOT NULL,
+            seq INTEGER NOT NULL,
+            place INTEGER NOT NULL,
+            old TEXT,
+            new TEXT,
+            PRIMARY KEY (clip, seq, place),
+            FOREIGN KEY (clip, seq) REFERENCES edit (clip, seq) ON DELETE CASCADE
+        ) WITHOUT ROWID;
+        -- What the rider felt, and the score called.
+        ALTER TABLE session ADD COLUMN felt TEXT NOT NULL DEFAULT '';
+        ALTER TABLE session ADD COLUMN score REAL;",
     )])
 }

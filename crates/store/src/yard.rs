@@ -44,14 +44,22 @@ pub struct About {
     pub arena: String,
     /// On what footing.
     pub surface: String,
+    /// What the rider felt, in their own words.
+    pub felt: String,
+    /// The rider's own score, 0 to 10.
+    pub score: Option<f64>,
 }
 
 impl About {
     fn checked(&self) -> Result<Self, StoreError> {
         let short = [&self.rider, &self.arena, &self.surface];
-        if self.note.chars().count() > 2000 || short.iter().any(|t| t.chars().count() > 120) {
+        if self.score.is_some_and(|s| !(0.0..=10.0).contains(&s)) {
+            return Err(StoreError::Invalid("a score lies between 0 and 10".into()));
+        }
+        let long = [&self.note, &self.felt].iter().any(|t| t.chars().count() > 2000);
+        if long || short.iter().any(|t| t.chars().count() > 120) {
             return Err(StoreError::Invalid(
-                "a note must stay under 2000 letters; rider, arena and surface under 120".into(),
+                "notes must stay under 2000 letters; rider, arena and surface under 120".into(),
             ));
         }
         let trimmed = |t: &String| t.trim().to_owned();
@@ -60,11 +68,13 @@ impl About {
             rider: trimmed(&self.rider),
             arena: trimmed(&self.arena),
             surface: trimmed(&self.surface),
+            felt: trimmed(&self.felt),
+            score: self.score,
         })
     }
 }
 
-const SESSION: &str = "id, horse, date, note, rider, arena, surface";
+const SESSION: &str = "id, horse, date, note, rider, arena, surface, felt, score";
 const LONGEST_NAME: usize = 120;
 
 fn name_of(text: &str, what: &str) -> Result<String, StoreError> {
@@ -143,9 +153,18 @@ impl Store {
         let about = about.checked()?;
         let connection = self.lock();
         connection.execute(
-            "INSERT INTO session (horse, date, note, rider, arena, surface)
-             VALUES (?1, ?2, ?3, ?4, ?5, ?6)",
-            params![horse, date, about.note, about.rider, about.arena, about.surface],
+            "INSERT INTO session (horse, date, note, rider, arena, surface, felt, score)
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
+            params![
+                horse,
+                date,
+                about.note,
+                about.rider,
+                about.arena,
+                about.surface,
+                about.felt,
+                about.score
+            ],
         )?;
         let id = connection.last_insert_rowid();
         Ok(Session { id, horse, date: date.to_owned(), about })
@@ -158,9 +177,19 @@ impl Store {
     pub fn change_session(&self, id: i64, date: &str, about: &About) -> Result<(), StoreError> {
         let about = about.checked()?;
         let rows = self.lock().execute(
-            "UPDATE session SET date = ?2, note = ?3, rider = ?4, arena = ?5, surface = ?6
+            "UPDATE session SET date = ?2, note = ?3, rider = ?4, arena = ?5, surface = ?6,
+                                felt = ?7, score = ?8
              WHERE id = ?1",
-            params![id, date, about.note, about.rider, about.arena, about.surface],
+            params![
+                id,
+                date,
+                about.note,
+                about.rider,
+                about.arena,
+                about.surface,
+                about.felt,
+                about.score
+            ],
         )?;
         changed(rows, "session", id)
     }
@@ -272,6 +301,13 @@ fn session_row(r: &rusqlite::Row<'_>) -> Result<Session, rusqlite::Error> {
         id: r.get(0)?,
         horse: r.get(1)?,
         date: r.get(2)?,
-        about: About { note: r.get(3)?, rider: r.get(4)?, arena: r.get(5)?, surface: r.get(6)? },
+        about: About {
+            note: r.get(3)?,
+            rider: r.get(4)?,
+            arena: r.get(5)?,
+            surface: r.get(6)?,
+            felt: r.get(7)?,
+            score: r.get(8)?,
+        },
     })
 }

@@ -5,7 +5,7 @@ use umlauf_gait::limb::Side;
 use crate::coat::{BAY, CHESTNUT, Coat, GREY};
 use crate::film::{Film, Shot};
 use crate::template::{TEMPLATES, Template};
-use crate::truth::{Ride, Truth};
+use crate::truth::{Change, Ride, Truth};
 use crate::vec3::v3;
 
 /// One demo clip.
@@ -25,6 +25,8 @@ pub struct DemoClip {
     pub coat: Coat,
     /// Height at the withers, m.
     pub withers: f64,
+    /// Flying changes.
+    pub changes: &'static [Change],
 }
 
 /// The clips that are kept in `demo/`.
@@ -37,6 +39,7 @@ pub const DEMO: &[DemoClip] = &[
         rein: Side::Right,
         coat: BAY,
         withers: 1.66,
+        changes: &[],
     },
     DemoClip {
         name: "distel-trot",
@@ -46,6 +49,7 @@ pub const DEMO: &[DemoClip] = &[
         rein: Side::Left,
         coat: GREY,
         withers: 1.62,
+        changes: &[],
     },
     DemoClip {
         name: "priel-canter",
@@ -55,6 +59,22 @@ pub const DEMO: &[DemoClip] = &[
         rein: Side::Left,
         coat: CHESTNUT,
         withers: 1.68,
+        changes: &[],
+    },
+    // Four strides to a clean change, four more to one that comes a stride late behind.
+    DemoClip {
+        name: "bernsteen-changes",
+        gait: "canter-collected",
+        strides: 15,
+        seed: 53,
+        rein: Side::Left,
+        coat: BAY,
+        withers: 1.70,
+        changes: &[
+            Change { stride: 4, hinds: true, fores: true },
+            Change { stride: 8, hinds: false, fores: true },
+            Change { stride: 9, hinds: true, fores: false },
+        ],
     },
 ];
 
@@ -79,6 +99,7 @@ impl DemoClip {
             rein: self.rein,
             from_y,
             line_x: 18.6,
+            changes: self.changes,
         }
     }
 

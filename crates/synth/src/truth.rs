@@ -33,6 +33,19 @@ pub struct Ride {
     pub from_y: f64,
     /// Line ridden: metres from K's side.
     pub line_x: f64,
+    /// Flying changes, in order of their strides; the ride begins on the template's lead.
+    pub changes: &'static [Change],
+}
+
+/// A pair of limbs changes its lead.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Change {
+    /// First stride on the new lead, from 0.
+    pub stride: usize,
+    /// The hinds change.
+    pub hinds: bool,
+    /// The fores change.
+    pub fores: bool,
 }
 
 /// One stance.
@@ -79,9 +92,12 @@ impl Truth {
         let stances = Limb::ALL.map(|limb| {
             starts
                 .windows(2)
-                .map(|w| {
+                .enumerate()
+                .map(|(k, w)| {
                     let stride = w[1] - w[0];
-                    let phase = t.phases[limb.index()] + ride.phase_sd * normal(&mut rng);
+                    // The drawn stride before the ride is number 0.
+                    let as_limb = ride.in_the_role_of(limb, k.saturating_sub(1));
+                    let phase = t.phases[as_limb.index()] + ride.phase_sd * normal(&mut rng);
                     let duty = t.duty + ride.duty_sd * normal(&mut rng);
                     let on = w[0] + phase * stride;
                     let off = on + duty * stride;
@@ -134,6 +150,13 @@ impl Ride {
     /// Metres the body has come at time `t`.
     pub fn body_at(&self, t: f64) -> f64 {
         self.template.speed * t
+    }
+
+    /// The limb of the template whose part a limb plays in a stride: its own, or the other side's
+    /// after a change.
+    fn in_the_role_of(&self, limb: Limb, stride: usize) -> Limb {
+        let own = |c: &&Change| c.stride <= stride && if limb.is_hind() { c.hinds } else { c.fores };
+        if self.changes.iter().filter(own).count() % 2 == 1 { limb.opposite() } else { limb }
     }
 
     /// Where under the body a limb's stance is centred, m forward of the body's middle: the hind

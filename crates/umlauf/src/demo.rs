@@ -83,6 +83,7 @@ async fn add(app: &Arc<App>, demo: &DemoClip) -> Result<()> {
         rider: "Wiebke".to_owned(),
         arena: "outdoor 20×60".to_owned(),
         surface: "dry sand".to_owned(),
+        ..About::default()
     };
     let session = store.add_session(horse.id, demo.date, &about)?;
     let name = format!("{}.mp4", demo.file);

@@ -1,9 +1,10 @@
 //! What the Timing desk shows of one clip: marks, their analysis and wheels.
 
 use serde::{Deserialize, Serialize};
+use umlauf_gait::check::{Check, Doubt};
 use umlauf_gait::units::{FileMicros, Metres, Seconds, SlowFactor, Tapper};
 use umlauf_gait::wheel::{self, Spoke};
-use umlauf_gait::{Analysis, Footfall, Limb, Options, Side};
+use umlauf_gait::{Analysis, Footfall, Limb, Options, Side, around, wording};
 use umlauf_store::clip::{Clip, Settings};
 use umlauf_store::marks::{self, Change};
 use umlauf_store::yard::Horse;
@@ -12,6 +13,7 @@ use utoipa::ToSchema;
 
 use crate::document::{Document, document};
 use crate::slow::{self, SlowQuestion};
+use crate::tags::{self, Tag};
 
 /// One stance of one limb on the file's clock.
 #[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
@@ -145,6 +147,8 @@ pub struct Desk {
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schema(nullable = false)]
     pub marks: Option<Vec<Mark>>,
+    /// Aids, letters, notes and what was ridden, in order of time.
+    pub tags: Vec<Tag>,
     /// What the coach says of the clip.
     pub settings: ClipSettings,
     /// Whether this was filmed in slow motion, when there is reason to ask.
@@ -155,10 +159,46 @@ pub struct Desk {
     pub analysis: Document,
     /// Wheels, one a bout.
     pub wheels: Vec<Wheel>,
+    /// The strides about each flying change, in the order of their events.
+    pub around_changes: Vec<Vec<NearChange>>,
+    /// Places where the marks look wrong.
+    pub checks: Vec<CheckSaid>,
     /// Edits that can be undone.
     pub can_undo: i64,
     /// Edits that can be done again.
     pub can_redo: i64,
+}
+
+/// A stride near a flying change.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct NearChange {
+    /// Strides from the one in which the change begins: −1 is the one before.
+    pub place: i32,
+    /// Its start, true seconds.
+    pub start_s: f64,
+    /// Its end.
+    pub end_s: f64,
+    /// Lead of the hinds.
+    pub hind: Option<String>,
+    /// Lead of the fores.
+    pub fore: Option<String>,
+    /// Moment of air at its end, s, an overlap negative.
+    pub air_s: Option<f64>,
+    /// Strides/min.
+    pub tempo: f64,
+}
+
+/// A place where the marks look wrong.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct CheckSaid {
+    /// From, true seconds.
+    pub from_s: f64,
+    /// To.
+    pub to_s: f64,
+    /// Whose lane; `null` for a whole stride.
+    pub limb: Option<LimbCode>,
+    /// In words.
+    pub says: String,
 }
 
 impl From<LimbCode> for Limb {
@@ -185,7 +225,7 @@ impl From<Limb> for LimbCode {
 
 impl Mark {
     /// As the file shows it, in which a mirror image has left and right changed.
-    fn in_file(self, mirrored: bool) -> marks::Mark {
+    pub fn in_file(self, mirrored: bool) -> marks::Mark {
         let limb = seen(self.limb.into(), mirrored);
         let Self { id, on_us, off_us, tap_rate, .. } = self;
         marks::Mark { id, limb, on_us, off_us, tap_rate }
@@ -221,8 +261,9 @@ const fn seen(limb: Limb, mirrored: bool) -> Limb {
 pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError> {
     let clip = store.clip(id)?;
     let horse = horse_of(store, &clip)?;
-    let marks = store.marks(id)?;
-    let analysis = analyse(&clip, horse.as_ref(), &marks);
+    let (marks, own) = (store.marks(id)?, tags::shown(store.tags(id)?));
+    let scatter = scatter(store)?;
+    let analysis = analyse(&clip, horse.as_ref(), &marks, &own, scatter);
     let (can_undo, can_redo) = store.journal_depth(id)?;
     Ok(Desk {
         revision: clip.revision,
@@ -232,7 +273,10 @@ pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError
             marks.into_iter().map(|m| Mark::of_horse(m, clip.settings.mirrored)).collect()
         }),
         slow_question: slow::question(&clip, &analysis),
-        timing_says: slow::timing_says(&clip),
+        timing_says: slow::timing_says(&clip, scatter),
+        tags: own,
+        around_changes: around_changes(&analysis),
+        checks: checks(&analysis),
         settings: clip.settings.into(),
         can_undo,
         can_redo,
@@ -247,9 +291,47 @@ pub fn horse_of(store: &Store, clip: &Clip) -> Result<Option<Horse>, StoreError>
     clip.session.map(|session| store.horse(store.session(session)?.horse)).transpose()
 }
 
-/// The analysis of a clip's marks under its settings.
-pub fn analyse(clip: &Clip, horse: Option<&Horse>, marks: &[marks::Mark]) -> Analysis {
-    let (footfalls, options) = on_true_clock(clip, horse, marks);
+/// Key of the choice that keeps the coach's own scatter, s.
+pub const SCATTER: &str = "scatter_s";
+
+/// Standard deviation of the coach's hand on stepped marks, s, when it was measured.
+///
+/// # Errors
+/// When the file cannot be read.
+pub fn scatter(store: &Store) -> Result<Option<f64>, StoreError> {
+    Ok(store.choice(SCATTER)?.and_then(|text| text.parse().ok()).filter(|s: &f64| s.is_finite()))
+}
+
+/// The analysis of a clip as it stands.
+///
+/// # Errors
+/// When the file cannot be read.
+pub fn analysis_of(
+    store: &Store,
+    clip: &Clip,
+    horse: Option<&Horse>,
+) -> Result<Analysis, StoreError> {
+    let (marks, own) = (store.marks(clip.id)?, tags::shown(store.tags(clip.id)?));
+    Ok(analyse(clip, horse, &marks, &own, scatter(store)?))
+}
+
+/// The analysis of a clip's marks and tags under its settings.
+pub fn analyse(
+    clip: &Clip,
+    horse: Option<&Horse>,
+    marks: &[marks::Mark],
+    tags: &[Tag],
+    scatter: Option<f64>,
+) -> Analysis {
+    let (footfalls, mut options) = on_true_clock(clip, horse, marks);
+    let slow = SlowFactor::new(clip.settings.slow_factor).unwrap_or(SlowFactor::NORMAL);
+    (options.marks, options.said) =
+        tags::for_the_core(tags, |us| slow.true_seconds(FileMicros(us)).0);
+    options.timing_sd = scatter.map(|own| {
+        // Both times were stepped on the same frames, so their rounding is not in the scatter.
+        let frame = options.frame_rate.map_or(0.0, |f| f.mark_sd().0);
+        Seconds(own.hypot(frame))
+    });
     umlauf_gait::analyse(&footfalls, &options)
 }
 
@@ -261,33 +343,65 @@ pub fn on_true_clock(
     marks: &[marks::Mark],
 ) -> (Vec<Footfall>, Options) {
     let settings = &clip.settings;
-    let slow = SlowFactor::new(settings.slow_factor).unwrap_or(SlowFactor::NORMAL);
-    let frames = slow::capture_rate(clip);
-    let time = |us| slow.true_seconds(FileMicros(us));
     let from = settings.trim_from_us.unwrap_or(i64::MIN);
     let to = settings.trim_to_us.unwrap_or(i64::MAX);
-    let footfalls = marks
-        .iter()
-        .enumerate()
-        .filter(|(_, m)| (from..=to).contains(&m.on_us))
-        .map(|(place, m)| Footfall {
-            off: m.off_us.map(time),
-            sd: m.tap_rate.map(|rate| Tapper::default().mark_sd(rate / slow.get(), frames)),
-            line: place + 1,
-            ..Footfall::new(seen(m.limb, settings.mirrored), time(m.on_us))
-        })
-        .collect();
+    let counted = marks.iter().enumerate().filter(|(_, m)| (from..=to).contains(&m.on_us));
+    let footfalls = counted.map(|(place, m)| footfall(clip, m, place + 1)).collect();
     let side = |word: &Option<String>| word.as_deref().and_then(|w| w.parse::<Side>().ok());
     let options = Options {
         rein: side(&settings.rein),
         asked_lead: side(&settings.asked_lead),
-        frame_rate: frames,
-        timing_sd: None::<Seconds>,
+        frame_rate: slow::capture_rate(clip),
         withers: horse.and_then(|h| h.withers_m).map(Metres),
         gaited: horse.is_some_and(|h| h.gaited),
         ..Options::default()
     };
     (footfalls, options)
+}
+
+/// A mark as a footfall in true seconds.
+pub fn footfall(clip: &Clip, mark: &marks::Mark, line: usize) -> Footfall {
+    let slow = SlowFactor::new(clip.settings.slow_factor).unwrap_or(SlowFactor::NORMAL);
+    let frames = slow::capture_rate(clip);
+    let time = |us| slow.true_seconds(FileMicros(us));
+    Footfall {
+        off: mark.off_us.map(time),
+        sd: mark.tap_rate.map(|rate| Tapper::default().mark_sd(rate / slow.get(), frames)),
+        line,
+        ..Footfall::new(seen(mark.limb, clip.settings.mirrored), time(mark.on_us))
+    }
+}
+
+fn around_changes(analysis: &Analysis) -> Vec<Vec<NearChange>> {
+    let word = |side: Option<Side>| side.map(|s| s.word().to_owned());
+    let of = |change| {
+        let strides = around::around(analysis, change).into_iter();
+        strides
+            .map(|n| NearChange {
+                place: n.place,
+                start_s: n.start_s,
+                end_s: n.end_s,
+                hind: word(n.hind),
+                fore: word(n.fore),
+                air_s: n.air_s,
+                tempo: n.tempo,
+            })
+            .collect()
+    };
+    analysis.events.changes.iter().map(|(change, _)| of(change)).collect()
+}
+
+fn checks(analysis: &Analysis) -> Vec<CheckSaid> {
+    let said = |c: &Check| CheckSaid {
+        from_s: c.from_s,
+        to_s: c.to_s,
+        limb: match c.what {
+            Doubt::Missing(limb) => Some(limb.into()),
+            Doubt::OddStride(_) => None,
+        },
+        says: wording::check(c.what),
+    };
+    analysis.checks.iter().map(said).collect()
 }
 
 /// Wheels of all bouts.

@@ -165,6 +165,8 @@ pub struct Bout {
     pub fore_lead: Option<String>,
     /// `left`, `right` or `disunited`.
     pub lead: Option<String>,
+    /// Rein ridden, when it was said: `left` or `right`.
+    pub rein: Option<String>,
     /// `true`, `counter`, `wrong` or `disunited`.
     pub lead_verdict: Option<String>,
     /// Stride duration.
@@ -617,6 +619,7 @@ fn bout(b: &BoutFigures) -> Bout {
         hind_lead: side(label.hind_lead),
         fore_lead: side(label.fore_lead),
         lead,
+        rein: side(b.rein),
         lead_verdict: b.lead_verdict.map(|v| verdict(v).to_owned()),
         stride_duration_s: tempo.map(|t| estimate(&t.duration)),
         tempo: tempo.map(|t| estimate(&t.tempo)),
@@ -775,7 +778,7 @@ fn tempi(t: &Tempi) -> Event {
     }
 }
 
-fn finding(f: &Finding, schools: &Schools) -> FindingSaid {
+pub(crate) fn finding(f: &Finding, schools: &Schools) -> FindingSaid {
     let said = wording::say(f, schools);
     FindingSaid {
         code: said.code.to_owned(),

@@ -13,4 +13,5 @@ pub mod problem;
 pub mod serve;
 pub mod slow;
 pub mod summary;
+pub mod tags;
 pub mod watch;

@@ -24,8 +24,13 @@ pub fn capture_rate(clip: &Clip) -> Option<FrameRate> {
 }
 
 /// What one footfall of this clip is worth, in words, before any is marked.
-pub fn timing_says(clip: &Clip) -> String {
-    wording::timing(capture_rate(clip).map(|rate| rate.mark_sd().0))
+/// `scatter` is the coach's own, s, when it was measured.
+pub fn timing_says(clip: &Clip, scatter: Option<f64>) -> String {
+    let frame = capture_rate(clip).map(|rate| rate.mark_sd().0);
+    wording::timing(match (frame, scatter) {
+        (Some(frame), own) => Some(frame.hypot(own.unwrap_or(0.0))),
+        (None, own) => own,
+    })
 }
 
 /// Asks once, when the camera's own note or the horse's tempo says that the file runs slower than

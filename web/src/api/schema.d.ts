@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sets footfalls marked a second time against the first: the coach's own scatter. */
+        post: operations["again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}/clicks.wav": {
         parameters: {
             query?: never;
@@ -140,6 +157,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Foretells the next footfall of every limb from the last ones, for carrying on. */
+        get: operations["next"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}/place": {
         parameters: {
             query?: never;
@@ -184,6 +218,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["restore_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How often a clip was changed: a page asks whether another one changed it. */
+        get: operations["revision"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -358,6 +409,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Keys that the coach has changed. */
+        get: operations["keys"];
+        /** Changes the keys; what is not named has the key it came with. */
+        put: operations["change_keys"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session}": {
         parameters: {
             query?: never;
@@ -370,6 +439,23 @@ export interface paths {
         put: operations["change_session"];
         post?: never;
         delete: operations["remove_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session}/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A session at a glance. */
+        get: operations["glance"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -525,6 +611,13 @@ export interface components {
              */
             id: number;
         };
+        /** @description Footfalls marked a second time. */
+        Again: {
+            /** @description Keep the scatter: it enters the errors of all stepped marks from now on. */
+            keep?: boolean;
+            /** @description The second time's marks. */
+            marks: components["schemas"]["Mark"][];
+        };
         /** @description One bout. */
         Bout: {
             /** @description Moments of air in a stride. */
@@ -583,6 +676,8 @@ export interface components {
             /** @description Mean phases. */
             phases: components["schemas"]["PerLimb_f64"];
             regularity_cv_pct?: components["schemas"]["Regularity"] | null;
+            /** @description Rein ridden, when it was said: `left` or `right`. */
+            rein?: string | null;
             /**
              * Format: double
              * @description Stride length per hip height.
@@ -626,6 +721,22 @@ export interface components {
             three: number;
             /** @description Not to be told. */
             unresolved: number;
+        };
+        /** @description A place where the marks look wrong. */
+        CheckSaid: {
+            /**
+             * Format: double
+             * @description From, true seconds.
+             */
+            from_s: number;
+            limb?: components["schemas"]["LimbCode"] | null;
+            /** @description In words. */
+            says: string;
+            /**
+             * Format: double
+             * @description To.
+             */
+            to_s: number;
         };
         /** @description A clip in a list. */
         ClipLine: {
@@ -760,6 +871,8 @@ export interface components {
         Desk: {
             /** @description The analysis. */
             analysis: components["schemas"]["Document"];
+            /** @description The strides about each flying change, in the order of their events. */
+            around_changes: components["schemas"]["NearChange"][][];
             /**
              * Format: int64
              * @description Edits that can be done again.
@@ -770,6 +883,8 @@ export interface components {
              * @description Edits that can be undone.
              */
             can_undo: number;
+            /** @description Places where the marks look wrong. */
+            checks: components["schemas"]["CheckSaid"][];
             /** @description Marks in order of time; left out in answers to edits, which the page has applied itself. */
             marks?: components["schemas"]["Mark"][];
             /**
@@ -780,6 +895,8 @@ export interface components {
             /** @description What the coach says of the clip. */
             settings: components["schemas"]["ClipSettings"];
             slow_question?: components["schemas"]["SlowQuestion"] | null;
+            /** @description Aids, letters, notes and what was ridden, in order of time. */
+            tags: components["schemas"]["Tag"][];
             /** @description What a footfall of this clip is worth, in words. */
             timing_says: string;
             /** @description Wheels, one a bout. */
@@ -826,12 +943,14 @@ export interface components {
         };
         /** @description An edit: changes that are made together and undone together. */
         Edit: {
-            /** @description Changes. */
+            /** @description Changes of footfalls. */
             changes: components["schemas"]["MarkChange"][];
             /** @description Name given by the page: an edit sent twice is made once. */
             edit_id: string;
             /** @description Whether the limbs are named as a clip marked as a mirror image is read. */
             mirrored?: boolean;
+            /** @description Changes of what is marked beside them. */
+            tags?: components["schemas"]["TagEdit"][];
         };
         /**
          * @description A mean over strides: `sd` is the spread between strides with the timing error taken out,
@@ -1286,6 +1405,26 @@ export interface components {
             /** @description What to ride. */
             try: string[];
         };
+        /** @description Footfalls that were foretold, in order of time; none of them counts before it is accepted. */
+        Foretold: {
+            /** @description One a limb at most. */
+            next: components["schemas"]["ForetoldMark"][];
+        };
+        /** @description A footfall that was foretold. */
+        ForetoldMark: {
+            /** @description Limb. */
+            limb: components["schemas"]["LimbCode"];
+            /**
+             * Format: int64
+             * @description Off.
+             */
+            off_us?: number | null;
+            /**
+             * Format: int64
+             * @description On, µs of the file, between frames.
+             */
+            on_us: number;
+        };
         /** @description When each frame is shown. */
         Frames: {
             /** @description Presentation times, µs of the file's clock, in order. */
@@ -1365,6 +1504,13 @@ export interface components {
             /** @description `waiting`, `running`, `done`, `failed` or `cancelled`. */
             state: string;
         };
+        /** @description Keys of the desk that the coach has changed, by the name of what they do. */
+        Keys: {
+            /** @description From what is done to the key that does it, as the page writes it. */
+            keys: {
+                [key: string]: string;
+            };
+        };
         /**
          * @description A limb.
          * @enum {string}
@@ -1396,6 +1542,52 @@ export interface components {
         MarkChange: {
             after?: components["schemas"]["Mark"] | null;
             before?: components["schemas"]["Mark"] | null;
+        };
+        /** @description One of the findings that matter, and where it is. */
+        Matter: {
+            /**
+             * Format: int64
+             * @description Clip.
+             */
+            clip: number;
+            /** @description Its name. */
+            clip_name: string;
+            /** @description The finding. */
+            finding: components["schemas"]["FindingSaid"];
+            /** @description In how many bouts of the session it was found. */
+            times: number;
+        };
+        /** @description A stride near a flying change. */
+        NearChange: {
+            /**
+             * Format: double
+             * @description Moment of air at its end, s, an overlap negative.
+             */
+            air_s?: number | null;
+            /**
+             * Format: double
+             * @description Its end.
+             */
+            end_s: number;
+            /** @description Lead of the fores. */
+            fore?: string | null;
+            /** @description Lead of the hinds. */
+            hind?: string | null;
+            /**
+             * Format: int32
+             * @description Strides from the one in which the change begins: −1 is the one before.
+             */
+            place: number;
+            /**
+             * Format: double
+             * @description Its start, true seconds.
+             */
+            start_s: number;
+            /**
+             * Format: double
+             * @description Strides/min.
+             */
+            tempo: number;
         };
         /** @description A new horse. */
         NewHorse: {
@@ -1595,6 +1787,72 @@ export interface components {
          * @enum {string}
          */
         RemovedKind: "clip" | "session" | "horse";
+        /** @description The coach's own scatter. */
+        Repeatability: {
+            /** @description Its 95 % interval. */
+            ci95?: number[] | null;
+            /** @description Footfalls marked both times. */
+            pairs: number;
+            /** @description In words. */
+            says: string;
+            /**
+             * Format: double
+             * @description Standard deviation of one mark, s; `null` with fewer than eight pairs.
+             */
+            sd_s?: number | null;
+            /**
+             * Format: double
+             * @description How much later the second time was, on average, s.
+             */
+            shift_s?: number | null;
+        };
+        /** @description How often a clip was changed. */
+        Revision: {
+            /**
+             * Format: int64
+             * @description Counts the changes of this clip.
+             */
+            revision: number;
+        };
+        /** @description What was ridden over a stretch, in the coach's words. */
+        Ridden: {
+            /**
+             * Format: int32
+             * @description Number of the attempt.
+             */
+            attempt?: number | null;
+            /** @description Gait, when the coach sets it. */
+            gait?: string | null;
+            /** @description Lead asked for: `left` or `right`. */
+            lead?: string | null;
+            /** @description Movement or figure: `shoulder-in`, `circle-20`, `tempi-4x5`, `drill-2x2`, … */
+            movement?: string | null;
+            /** @description `left` or `right`. */
+            rein?: string | null;
+            /** @description What the coach ticked. */
+            ticks?: string[];
+            /** @description `collected`, `working`, `medium`, `extended`, `free`, … */
+            variant?: string | null;
+            /** @description More in their own words. */
+            words?: string;
+        };
+        /** @description What was ridden of one gait and lead on one rein, over all clips. */
+        RiddenLine: {
+            /** @description Bouts. */
+            bouts: number;
+            /** @description Gait and lead in words. */
+            label: string;
+            /**
+             * Format: double
+             * @description Time, s.
+             */
+            length_s: number;
+            /** @description `left`, `right`, or not given. */
+            rein?: string | null;
+            /** @description Strides. */
+            strides: number;
+            tempo?: components["schemas"]["Estimate"] | null;
+        };
         /** @description A session, new or changed. */
         SessionForm: {
             /** @description Where. */
@@ -1604,12 +1862,46 @@ export interface components {
              * @description `YYYY-MM-DD`.
              */
             date: string;
+            /** @description What the rider felt, in their own words. */
+            felt?: string;
             /** @description The coach's words. */
             note?: string;
             /** @description Who rode. */
             rider?: string;
+            /**
+             * Format: double
+             * @description The rider's own score, 0 to 10.
+             */
+            score?: number | null;
             /** @description Footing. */
             surface?: string;
+        };
+        /** @description A session at a glance. */
+        SessionGlance: {
+            /** @description `YYYY-MM-DD`. */
+            date: string;
+            /** @description What the rider felt. */
+            felt: string;
+            /** @description What was found, in one sentence. */
+            headline: string;
+            /** @description Horse. */
+            horse: string;
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            id: number;
+            /** @description At most three findings, what matters most first. */
+            matters: components["schemas"]["Matter"][];
+            /** @description What was ridden. */
+            ridden: components["schemas"]["RiddenLine"][];
+            /**
+             * Format: double
+             * @description The rider's own score, 0 to 10.
+             */
+            score?: number | null;
+            /** @description Clips without a stride timed. */
+            untimed: number;
         };
         /** @description A session with its clips. */
         SessionLine: {
@@ -1619,6 +1911,8 @@ export interface components {
             clips: components["schemas"]["ClipLine"][];
             /** @description `YYYY-MM-DD`. */
             date: string;
+            /** @description What the rider felt. */
+            felt: string;
             /**
              * Format: int64
              * @description Number.
@@ -1628,6 +1922,11 @@ export interface components {
             note: string;
             /** @description Who rode. */
             rider: string;
+            /**
+             * Format: double
+             * @description The rider's own score, 0 to 10.
+             */
+            score?: number | null;
             /** @description Footing. */
             surface: string;
         };
@@ -1683,6 +1982,28 @@ export interface components {
             fore?: components["schemas"]["Estimate"] | null;
             hind?: components["schemas"]["Estimate"] | null;
         };
+        /** @description Something marked at a moment or over a stretch of a clip. */
+        Tag: {
+            /**
+             * Format: int64
+             * @description When, or from when, µs of the file.
+             */
+            from_us: number;
+            /** @description Name, unique in the clip. */
+            id: string;
+            /**
+             * Format: int64
+             * @description To when; `null` for a moment.
+             */
+            to_us?: number | null;
+            /** @description What. */
+            what: components["schemas"]["What"];
+        };
+        /** @description One change of one tag: from `before` (`null`: it is new) to `after` (`null`: it goes). */
+        TagEdit: {
+            after?: components["schemas"]["Tag"] | null;
+            before?: components["schemas"]["Tag"] | null;
+        };
         /** @description A fault in a line of tempi. */
         TempiFault: {
             /** @description Number of the change, from 1. */
@@ -1712,6 +2033,29 @@ export interface components {
              */
             session?: number | null;
         };
+        /** @description What was marked. */
+        What: {
+            /** @description `walk`, `trot`, `canter-left`, `halt`, `change`, `half-halt`, `leg-LH`, `sit`, … */
+            asked: string;
+            /** @enum {string} */
+            kind: "aid";
+        } | {
+            /** @enum {string} */
+            kind: "letter";
+            /** @description Its name. */
+            letter: string;
+        } | {
+            /** @enum {string} */
+            kind: "note";
+            /** @description The words. */
+            text: string;
+        } | {
+            /** @enum {string} */
+            kind: "unseen";
+        } | (components["schemas"]["Ridden"] & {
+            /** @enum {string} */
+            kind: "ridden";
+        });
         /** @description The wheel of one bout. */
         Wheel: {
             /** @description Sectors with no hoof on the ground, from and to. */
@@ -1845,6 +2189,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Again"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Repeatability"];
+                };
             };
             "4XX": {
                 headers: {
@@ -2037,6 +2414,38 @@ export interface operations {
             };
         };
     };
+    next: {
+        parameters: {
+            query: {
+                /** @description Marks up to here are known, µs of the file. */
+                after_us: number;
+            };
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Foretold"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     place: {
         parameters: {
             query?: never;
@@ -2117,6 +2526,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"];
+                };
             };
             "4XX": {
                 headers: {
@@ -2418,6 +2856,56 @@ export interface operations {
             };
         };
     };
+    keys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keys"];
+                };
+            };
+        };
+    };
+    change_keys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keys"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keys"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     change_session: {
         parameters: {
             query?: never;
@@ -2465,6 +2953,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    glance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionGlance"];
+                };
             };
             "4XX": {
                 headers: {

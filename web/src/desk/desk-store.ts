@@ -1,8 +1,10 @@
 import { api, inWords, Refused, type Schemas, taken, Unreachable } from "../api/client";
-import { applied, sorted } from "./marks";
+import { applied, inOrder, sorted } from "./marks";
 
 export type Mark = Schemas["Mark"];
 export type Change = Schemas["MarkChange"];
+export type Tag = Schemas["Tag"];
+export type TagEdit = Schemas["TagEdit"];
 type Desk = Schemas["Desk"];
 type Edit = Schemas["Edit"];
 type Settings = Schemas["ClipSettings"];
@@ -14,8 +16,14 @@ type Task =
 
 export type DeskState = {
   readonly marks: readonly Mark[];
+  readonly tags: readonly Tag[];
   readonly desk: Desk;
+  /** The footfall chosen last. */
   readonly selected: string | null;
+  /** All that are chosen, that one among them. */
+  readonly chosen: ReadonlySet<string>;
+  /** A stretch that is being timed a second time, and its marks so far. */
+  readonly again: Again | null;
   /** Edits that the server has not confirmed yet. */
   readonly unsaved: number;
   /** Why they cannot be saved at the moment. */
@@ -24,7 +32,11 @@ export type DeskState = {
   readonly message: string | null;
 };
 
+export type Again = { from: number; to: number; marks: readonly Mark[] };
+
 const AGAIN_MS = 1500;
+/** How often the page asks whether someone else changed the clip, ms. */
+const LOOK_MS = 2500;
 
 /**
  * The marks of one clip as the page shows them: changed at once, saved one after the other. What
@@ -42,14 +54,19 @@ export class DeskStore {
   constructor(clip: number, desk: Desk) {
     this.clip = clip;
     let marks: readonly Mark[] = desk.marks ?? [];
+    let tags: readonly Tag[] = desk.tags;
     for (const edit of this.keptEdits()) {
       marks = applied(marks, edit.changes);
+      tags = applied(tags, edit.tags ?? [], inOrder);
       this.tasks.push({ kind: "edit", edit });
     }
     this.state = {
       marks,
+      tags,
       desk,
       selected: null,
+      chosen: NONE,
+      again: null,
       unsaved: this.tasks.length,
       trouble: null,
       message: null,
@@ -67,13 +84,51 @@ export class DeskStore {
   open(): () => void {
     this.closed = false;
     void this.work();
+    const looking = setInterval(() => void this.look(), LOOK_MS);
     return () => {
       this.closed = true;
+      clearInterval(looking);
     };
   }
 
+  /** Chooses one footfall, or nothing. */
   select(id: string | null): void {
-    this.set({ selected: id });
+    if (id === this.state.selected && this.state.chosen.size <= 1) return;
+    this.set({ selected: id, chosen: id === null ? NONE : new Set([id]) });
+  }
+
+  /** Chooses footfalls together; the last of them leads. */
+  choose(ids: readonly string[]): void {
+    this.set({ selected: ids.at(-1) ?? null, chosen: new Set(ids) });
+  }
+
+  /** Chooses one more, or one less. */
+  alsoSelect(id: string): void {
+    const chosen = new Set(this.state.chosen);
+    if (chosen.has(id) && id !== this.state.selected) chosen.delete(id);
+    else chosen.add(id);
+    this.set({ selected: id, chosen });
+  }
+
+  chosenMarks(): Mark[] {
+    return this.state.marks.filter((m) => this.state.chosen.has(m.id));
+  }
+
+  /** Begins to time a stretch a second time, puts down its marks, or ends it. */
+  timeAgain(again: Again | null): void {
+    this.set({ again });
+  }
+
+  /** Resolves when everything is saved. */
+  saved(): Promise<void> {
+    if (this.tasks.length === 0) return Promise.resolve();
+    return new Promise((done) => {
+      const stop = this.subscribe(() => {
+        if (this.tasks.length > 0) return;
+        stop();
+        done();
+      });
+    });
   }
 
   selectedMark(): Mark | null {
@@ -81,11 +136,14 @@ export class DeskStore {
   }
 
   /** Makes changes as one edit. */
-  change(changes: Change[]): void {
+  change(changes: Change[], tags: TagEdit[] = []): void {
     const { mirrored } = this.state.desk.settings;
-    const edit = { edit_id: name(), mirrored, changes };
+    const edit = { edit_id: name(), mirrored, changes, tags };
     this.tasks.push({ kind: "edit", edit });
-    this.set({ marks: applied(this.state.marks, changes) });
+    this.set({
+      marks: applied(this.state.marks, changes),
+      tags: tags.length > 0 ? applied(this.state.tags, tags, inOrder) : this.state.tags,
+    });
     this.keep();
     void this.work();
   }
@@ -152,7 +210,25 @@ export class DeskStore {
 
   private answered(desk: Desk): void {
     const marks = desk.marks ? this.withPending(desk.marks) : this.state.marks;
-    this.set({ desk: this.withPendingSettings(desk), marks, trouble: null });
+    const tags = this.withPendingTags(desk.tags);
+    this.set({ desk: this.withPendingSettings(desk), marks, tags, trouble: null });
+  }
+
+  /** Takes in what was changed in another window, or by someone else. */
+  private async look(): Promise<void> {
+    if (this.tasks.length > 0 || this.closed || document.hidden) return;
+    const params = { path: { clip: this.clip } };
+    try {
+      const { revision } = await taken(api.GET("/api/clips/{clip}/revision", { params }));
+      if (revision <= this.state.desk.revision || this.tasks.length > 0) return;
+      const desk = await taken(api.GET("/api/clips/{clip}/desk", { params }));
+      if (this.tasks.length > 0 || desk.revision <= this.state.desk.revision) return;
+      const marks = sorted(desk.marks ?? []);
+      const message = changedElsewhere(this.state.marks, marks);
+      this.set({ desk, marks, tags: desk.tags, message: message ?? this.state.message });
+    } catch {
+      // The next edit says when the server is away.
+    }
   }
 
   /** After a refusal: what the server has, and what is still to be sent on top of it. */
@@ -161,7 +237,8 @@ export class DeskStore {
       const desk = await taken(
         api.GET("/api/clips/{clip}/desk", { params: { path: { clip: this.clip } } }),
       );
-      this.set({ desk, marks: this.withPending(desk.marks ?? []), message });
+      const marks = this.withPending(desk.marks ?? []);
+      this.set({ desk, marks, tags: this.withPendingTags(desk.tags), message });
     } catch (error) {
       this.set({ message: `${message} (${inWords(error)})` });
     }
@@ -176,6 +253,13 @@ export class DeskStore {
     return this.tasks.reduce<readonly Mark[]>(
       (now, t) => (t.kind === "edit" ? applied(now, t.edit.changes) : now),
       sorted(marks),
+    );
+  }
+
+  private withPendingTags(tags: readonly Tag[]): readonly Tag[] {
+    return this.tasks.reduce<readonly Tag[]>(
+      (now, t) => (t.kind === "edit" ? applied(now, t.edit.tags ?? [], inOrder) : now),
+      tags,
     );
   }
 
@@ -206,6 +290,22 @@ export class DeskStore {
     this.state = { ...this.state, ...change };
     for (const listener of this.listeners) listener();
   }
+}
+
+const NONE: ReadonlySet<string> = new Set();
+
+/** What came from elsewhere, in a sentence; nothing when no footfall differs. */
+function changedElsewhere(before: readonly Mark[], after: readonly Mark[]): string | null {
+  const key = (m: Mark) => `${m.id} ${m.limb} ${m.on_us} ${m.off_us}`;
+  const had = new Set(before.map(key));
+  const has = new Set(after.map(key));
+  const come = after.filter((m) => !had.has(key(m))).length;
+  const gone = before.filter((m) => !has.has(key(m))).length;
+  if (come + gone === 0) return null;
+  const words = come === 1 ? "1 footfall" : `${come} footfalls`;
+  return come > 0
+    ? `${words} came from another window; nothing of yours was lost.`
+    : `${gone === 1 ? "1 footfall was" : `${gone} footfalls were`} removed in another window; Z brings them back.`;
 }
 
 /** Whether the same request may succeed later: the server is away, or its disk is full. */

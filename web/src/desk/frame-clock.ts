@@ -19,7 +19,7 @@ export class FrameClock {
   private presented: number | null = null;
   /** Frame that the seek under way goes to. */
   private aim: number | null = null;
-  private state: FrameState = { frame: 0, playing: false, rate: 1, ready: false, seeking: false };
+  private state: FrameState = { frame: 0, playing: false, rate: 1, ready: false, seeking: false, looping: null };
 
   constructor(times: readonly number[]) {
     this.times = times;
@@ -39,7 +39,9 @@ export class FrameClock {
     this.shift = shift;
     this.aim = null;
     this.presented = null;
+    let shows = false;
     const show = () => {
+      shows = true;
       video.playbackRate = this.state.rate;
       this.wanted = this.state.frame;
       this.set({ seeking: true });
@@ -56,6 +58,8 @@ export class FrameClock {
     const onState = () => this.set({ playing: !video.paused && !video.ended });
     const onFrame: VideoFrameRequestCallback = (_, meta) => {
       this.callback = video.requestVideoFrameCallback(onFrame);
+      // The first picture of a file that takes over is not where the coach was.
+      if (!shows) return;
       // A presented frame reports its start, give or take the rounding of a double.
       this.presented = nearest(this.times, meta.mediaTime * 1e6 + shift);
       this.arrived(this.presented);
@@ -94,6 +98,7 @@ export class FrameClock {
   goTo(frame: number): void {
     const last = this.times.length - 1;
     this.wanted = Math.min(Math.max(frame, 0), last);
+    this.set({ looping: null });
     this.video?.pause();
     if (!this.video || this.video.readyState < 1) {
       // Nothing to show yet: the frame is shown once the footage is there.
@@ -119,8 +124,24 @@ export class FrameClock {
       if (video.ended) video.currentTime = 0;
       void video.play().catch(() => this.set({ playing: false }));
     } else {
+      this.set({ looping: null });
       video.pause();
     }
+  }
+
+  /** Plays a stretch over and over at a rate; nothing: plays on as before. */
+  loop(stretch: { from: number; to: number; rate: number } | null): void {
+    const video = this.video;
+    this.set({ looping: stretch });
+    if (!video || !stretch) {
+      video?.pause();
+      return;
+    }
+    this.setRate(stretch.rate);
+    this.wanted = null;
+    this.set({ seeking: false });
+    video.currentTime = (stretch.from - this.shift) / 1e6;
+    void video.play().catch(() => this.set({ playing: false }));
   }
 
   /** Sets the playback rate, 1 for the file's own. */
@@ -149,6 +170,10 @@ export class FrameClock {
 
   private arrived(frame: number): void {
     this.set({ frame, ready: true });
+    const { looping, playing } = this.state;
+    if (looping && playing && this.video && (this.times[frame] ?? 0) >= looping.to) {
+      this.video.currentTime = (looping.from - this.shift) / 1e6;
+    }
     if (this.state.playing || this.wanted === null) return;
     if (this.wanted === frame) {
       this.wanted = null;
@@ -178,6 +203,8 @@ export type FrameState = {
   readonly ready: boolean;
   /** Another frame is on its way to the screen. */
   readonly seeking: boolean;
+  /** The stretch that is played over and over, µs. */
+  readonly looping: { readonly from: number; readonly to: number; readonly rate: number } | null;
 };
 
 /** Place of the frame on screen at a time: the last that starts at or before it. */

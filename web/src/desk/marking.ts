@@ -1,7 +1,7 @@
 import type { Limb } from "../ui/limbs";
 import { type DeskStore, type Mark, name } from "./desk-store";
 import type { FrameClock } from "./frame-clock";
-import { onFrame, openStance } from "./marks";
+import { onFrame, openStance, sorted } from "./marks";
 
 /** A key held this long is a stance, not a tap, ms. */
 const HOLD_MS = 220;
@@ -71,6 +71,12 @@ export class Marking {
   }
 
   private put(held: Held, off_us: number | null): void {
+    const again = this.store.snapshot().again;
+    if (again) {
+      const mark = { id: name(), limb: held.limb, on_us: held.on_us, off_us, tap_rate: held.rate };
+      this.store.timeAgain({ ...again, marks: sorted([...again.marks, mark]) });
+      return;
+    }
     const there = onFrame(this.store.snapshot().marks, held.limb, held.on_us);
     if (there) {
       // The same footfall once more: only its end may be new.

@@ -262,9 +262,15 @@ pub async fn clicks(
     if tempo.is_some_and(|t| !(20.0..=250.0).contains(&t)) {
         return Err(bad("`tempo` must be 20 to 250 strides a minute"));
     }
-    let (clip, horse, marks) = marked(&state, id).await?;
+    let (clip, analysis) = state
+        .with(move |s| {
+            let clip = s.clip(id)?;
+            let horse = desk::horse_of(s, &clip)?;
+            let analysis = desk::analysis_of(s, &clip, horse.as_ref())?;
+            Ok((clip, analysis))
+        })
+        .await?;
     let slow = clip.settings.slow_factor;
-    let analysis = desk::analyse(&clip, horse.as_ref(), &marks);
     let wav = tokio::task::spawn_blocking(move || click::wav(&analysis, tempo, |s| s * slow))
         .await
         .map_err(|e| Problem::internal(&e))?

@@ -7,6 +7,7 @@ pub mod edit;
 pub mod job;
 pub mod media;
 pub mod page;
+pub mod session;
 pub mod setup;
 pub mod upload;
 pub mod yard;
@@ -65,6 +66,7 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(bin::space))
         .routes(routes!(bin::empty))
         .routes(routes!(setup::setup, setup::change))
+        .routes(routes!(setup::keys, setup::change_keys))
         .routes(routes!(upload::begin, upload::list))
         .routes(routes!(upload::append, upload::abandon))
         .routes(routes!(upload::finish))
@@ -76,10 +78,14 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(clip::footfalls))
         .routes(routes!(clip::captions))
         .routes(routes!(clip::clicks))
+        .routes(routes!(session::glance))
         .routes(routes!(edit::desk))
+        .routes(routes!(edit::revision))
         .routes(routes!(edit::edit))
         .routes(routes!(edit::undo))
         .routes(routes!(edit::redo))
+        .routes(routes!(edit::next))
+        .routes(routes!(edit::again))
         .routes(routes!(job::list))
         .routes(routes!(job::cancel))
         .routes(routes!(job::retry))

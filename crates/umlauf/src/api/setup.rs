@@ -1,5 +1,7 @@
 //! Choices for the whole yard.
 
+use std::collections::BTreeMap;
+
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -41,4 +43,38 @@ pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
     state.with(move |s| s.set_choice(watch::FOLDER, keep.as_deref())).await?;
     state.watch.notify_one();
     setup(state).await
+}
+
+/// Keys of the desk that the coach has changed, by the name of what they do.
+#[derive(Clone, Debug, Default, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Keys {
+    /// From what is done to the key that does it, as the page writes it.
+    pub keys: BTreeMap<String, String>,
+}
+
+const KEYS: &str = "keys";
+
+/// Keys that the coach has changed.
+#[utoipa::path(get, path = "/api/keys", responses((status = 200, body = Keys)))]
+pub async fn keys(state: State) -> Answer<Keys> {
+    let text = state.with(|s| s.choice(KEYS)).await?;
+    Ok(axum::Json(text.and_then(|t| serde_json::from_str(&t).ok()).unwrap_or_default()))
+}
+
+/// Changes the keys; what is not named has the key it came with.
+#[utoipa::path(put, path = "/api/keys", request_body = Keys,
+    responses((status = 200, body = Keys), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn change_keys(state: State, Json(new): Json<Keys>) -> Answer<Keys> {
+    let short = |t: &str| (1..=40).contains(&t.chars().count());
+    if new.keys.len() > 200 || !new.keys.iter().all(|(k, v)| short(k) && short(v)) {
+        return Err(Problem::new(
+            StatusCode::UNPROCESSABLE_ENTITY,
+            "invalid",
+            "a key and what it does have 1 to 40 letters",
+        ));
+    }
+    let text = serde_json::to_string(&new).map_err(|e| Problem::internal(&e))?;
+    state.with(move |s| s.set_choice(KEYS, Some(&text))).await?;
+    Ok(axum::Json(new))
 }

@@ -55,6 +55,10 @@ pub struct SessionLine {
     pub arena: String,
     /// Footing.
     pub surface: String,
+    /// What the rider felt.
+    pub felt: String,
+    /// The rider's own score, 0 to 10.
+    pub score: Option<f64>,
     /// Clips.
     pub clips: Vec<ClipLine>,
 }
@@ -117,6 +121,12 @@ pub struct SessionForm {
     /// Footing.
     #[serde(default)]
     surface: String,
+    /// What the rider felt, in their own words.
+    #[serde(default)]
+    felt: String,
+    /// The rider's own score, 0 to 10.
+    #[serde(default)]
+    score: Option<f64>,
 }
 
 impl SessionForm {
@@ -126,6 +136,8 @@ impl SessionForm {
             rider: self.rider.clone(),
             arena: self.arena.clone(),
             surface: self.surface.clone(),
+            felt: self.felt.clone(),
+            score: self.score,
         }
     }
 }
@@ -209,13 +221,14 @@ fn session_line(
         rider: session.about.rider.clone(),
         arena: session.about.arena.clone(),
         surface: session.about.surface.clone(),
+        felt: session.about.felt.clone(),
+        score: session.about.score,
         clips: own.map(|c| clip_line(store, c, Some(horse))).collect::<Result<_, StoreError>>()?,
     })
 }
 
 fn clip_line(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<ClipLine, StoreError> {
-    let marks = store.marks(clip.id)?;
-    let analysis = desk::analyse(clip, horse, &marks);
+    let analysis = desk::analysis_of(store, clip, horse)?;
     let mut wheels = desk::wheels(&analysis);
     let document = crate::document::document(&analysis);
     let longest = (0..document.bouts.len()).max_by_key(|k| document.bouts[*k].strides);

@@ -1,13 +1,16 @@
 import { LimbMark, NAMES, RINGS } from "../../ui/limbs";
-import { keyOf } from "../keys";
-import { HEIGHT, LANE_Y, LANES_TOP, SOUND, SOUND_TOP } from "./rows";
+import type { KeyMap } from "../keys";
+import { HEIGHT, LANE_Y, LANES_TOP, SOUND, SOUND_TOP, TAGS_TOP } from "./rows";
 
 /** Names of the lanes with their marks and keys. */
-export function LaneLabels() {
+export function LaneLabels({ keys }: { keys: KeyMap }) {
   return (
     <svg width={76} height={HEIGHT} className="block shrink-0" aria-hidden fontSize={14}>
       <text x={0} y={15} fill="var(--soft)">
         bouts
+      </text>
+      <text x={0} y={TAGS_TOP + 14} fill="var(--soft)">
+        ridden
       </text>
       <g transform={`translate(0 ${LANES_TOP})`}>
         {RINGS.map((limb, k) => (
@@ -24,7 +27,7 @@ export function LaneLabels() {
               fontFamily="var(--font-mono)"
               fontSize={12}
             >
-              {keyOf(limb)}
+              {keys.keyFor(limb)}
             </text>
           </g>
         ))}

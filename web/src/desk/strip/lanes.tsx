@@ -1,66 +1,32 @@
-import { memo } from "react";
+import { memo, useLayoutEffect, useRef } from "react";
 
-import { LimbMark, paleOf, RINGS } from "../../ui/limbs";
-import type { Mark } from "../desk-store";
-import { LANE_Y } from "./rows";
+import { draw, type Scene } from "./draw";
+import { LANES_TOP, SOUND, SOUND_Y } from "./rows";
 
-type Props = {
-  marks: readonly Mark[];
-  selected: string | null;
-  x: (us: number) => number;
-  width: number;
-};
-
-/** Stances as bars, footfalls as marks at their head. */
-export const Lanes = memo(function Lanes({ marks, selected, x, width }: Props) {
+/** Stances, footfalls and sound, on a canvas: a long clip holds ten thousand of them. */
+export const Lanes = memo(function Lanes({ scene, changedAt }: { scene: Scene; changedAt: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const height = SOUND_Y + SOUND;
+  useLayoutEffect(() => {
+    const element = canvas.current;
+    const ctx = element?.getContext("2d");
+    if (!element || !ctx) return;
+    const ratio = window.devicePixelRatio || 1;
+    const [wide, high] = [Math.round(scene.width * ratio), Math.round(height * ratio)];
+    if (element.width !== wide || element.height !== high) {
+      element.width = wide;
+      element.height = high;
+    }
+    ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
+    draw(ctx, scene);
+    // From the key or the pointer to the finished drawing; a spec reads it.
+    if (changedAt > 0) performance.measure("strip", { start: changedAt });
+  }, [scene, height, changedAt]);
   return (
-    <>
-      {RINGS.map((limb, k) => (
-        <line
-          key={limb}
-          x1={0}
-          x2={width}
-          y1={LANE_Y[k]}
-          y2={LANE_Y[k]}
-          stroke="var(--line)"
-          strokeWidth={1}
-        />
-      ))}
-      {marks.map((m) => (
-        <Stance key={m.id} mark={m} chosen={m.id === selected} x={x} />
-      ))}
-    </>
+    <canvas
+      ref={canvas}
+      className="pointer-events-none absolute left-0"
+      style={{ top: LANES_TOP, width: scene.width, height }}
+    />
   );
 });
-
-function Stance({ mark, chosen, x }: { mark: Mark; chosen: boolean; x: (us: number) => number }) {
-  const y = LANE_Y[RINGS.indexOf(mark.limb)] ?? 0;
-  const from = x(mark.on_us);
-  const to = typeof mark.off_us === "number" ? x(mark.off_us) : null;
-  return (
-    <g>
-      {to !== null && (
-        <rect
-          x={from}
-          y={y - 7}
-          width={Math.max(1, to - from)}
-          height={14}
-          fill={paleOf(mark.limb)}
-        />
-      )}
-      {chosen && (
-        <rect
-          x={from - 9}
-          y={y - 10.5}
-          width={(to ?? from) - from + 18}
-          height={21}
-          rx={3}
-          fill="none"
-          stroke="var(--clay)"
-          strokeWidth={1.8}
-        />
-      )}
-      <LimbMark limb={mark.limb} x={from} y={y} r={5} />
-    </g>
-  );
-}

@@ -1,19 +1,25 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 
 import type { Schemas } from "../../api/client";
+import type { Carry } from "../carry";
 import type { DeskState, DeskStore } from "../desk-store";
 import type { FrameClock } from "../frame-clock";
+import type { KeyMap } from "../keys";
 import type { Marking } from "../marking";
 import { Axis } from "./axis";
 import { Bouts } from "./bouts";
+import { Checks } from "./checks";
+import type { Scene } from "./draw";
 import { Filmstrip } from "./filmstrip";
-import { Outside } from "./outside";
 import { Happenings } from "./happenings";
-import { HeldStances, Playhead } from "./playhead";
+import { useInks } from "./inks";
 import { LaneLabels } from "./lane-labels";
 import { Lanes } from "./lanes";
-import { HEIGHT, LANES_TOP, SOUND_TOP } from "./rows";
-import { Sound } from "./sound";
+import { Loudness } from "./loudness";
+import { Outside } from "./outside";
+import { HeldStances, Playhead } from "./playhead";
+import { HEIGHT, LANES_TOP } from "./rows";
+import { Tags } from "./tags";
 import { usePointer } from "./use-pointer";
 import type { View } from "./view";
 
@@ -22,6 +28,8 @@ type Props = {
   store: DeskStore;
   state: DeskState;
   marking: Marking;
+  carry: Carry;
+  keys: KeyMap;
   view: View;
   sound: Schemas["Sound"] | null;
   filmstrip: string | null;
@@ -30,8 +38,10 @@ type Props = {
 
 const LABELS = 76;
 
-/** Time to the right: bouts above, four lanes of stances, sound and seconds below. */
-export function Strip({ clock, store, state, marking, view, sound, filmstrip, slow }: Props) {
+/** Time to the right: bouts and what was ridden above, four lanes of stances, sound and seconds
+ * below. */
+export function Strip(props: Props) {
+  const { clock, store, state, marking, carry, keys, view, sound, filmstrip, slow } = props;
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1000);
   useEffect(() => {
@@ -43,38 +53,66 @@ export function Strip({ clock, store, state, marking, view, sound, filmstrip, sl
   }, []);
   const perUs = width / (view.to - view.from);
   const x = (us: number) => (us - view.from) * perUs;
-  const { drag, handlers, svg } = usePointer({ clock, store, marks: state.marks, view, perUs });
-  const marks = drag ? state.marks.map((m) => (m.id === drag.id ? drag : m)) : state.marks;
-  const seen = marks.filter(
-    (m) => (m.off_us ?? m.on_us) >= view.from - 1e5 && m.on_us <= view.to + 1e5,
+  const { drag, net, handlers, area } = usePointer({ clock, store, view, perUs });
+  const foretold = useSyncExternalStore(carry.subscribe, carry.snapshot).marks;
+  const inks = useInks();
+  const loudness = useMemo(
+    () => (sound && sound.points.length > 0 ? new Loudness(sound) : null),
+    [sound],
   );
+  const { marks, chosen, selected, again } = state;
+  const { from, to } = view;
+  const scene = useMemo<Scene>(
+    () => ({
+      view: { from, to },
+      width,
+      marks: drag ? marks.map((m) => (m.id === drag.id ? drag : m)) : marks,
+      chosen,
+      selected,
+      foretold: again ? again.marks : foretold,
+      hidden: again,
+      loudness,
+      inks,
+    }),
+    [from, to, width, marks, drag, chosen, selected, foretold, again, loudness, inks],
+  );
+  const { analysis, checks, settings } = state.desk;
   return (
     <section ref={box} className="flex shrink-0" aria-label="Strip">
-      <LaneLabels />
-      <svg
-        ref={svg}
-        width={width}
-        height={HEIGHT}
-        className="bg-chalk block cursor-crosshair touch-none select-none"
+      <LaneLabels keys={keys} />
+      <div
+        ref={area}
+        className="bg-chalk relative cursor-crosshair touch-none overflow-hidden select-none"
+        style={{ width, height: HEIGHT }}
         role="application"
         aria-roledescription="strip of footfalls"
-        aria-label={`${state.marks.length} footfalls. Q and E go from one to the next.`}
+        aria-label={`${marks.length} footfalls, ${chosen.size} chosen. ${keys.keyFor("before")} and ${keys.keyFor("next")} go from one to the next.`}
         {...handlers}
       >
-        <Bouts bouts={state.desk.analysis.bouts} x={x} slow={slow} width={width} />
-        <Happenings events={state.desk.analysis.events} x={x} slow={slow} width={width} />
-        <g transform={`translate(0 ${LANES_TOP})`}>
-          <Lanes marks={seen} selected={state.selected} x={x} width={width} />
-          <HeldStances clock={clock} marking={marking} x={x} />
-        </g>
-        <g transform={`translate(0 ${SOUND_TOP})`}>
-          <Sound sound={sound} view={view} width={width} />
-        </g>
-        {filmstrip && <Filmstrip source={filmstrip} view={view} width={width} />}
-        <Axis view={view} x={x} slow={slow} />
-        <Outside settings={state.desk.settings} x={x} width={width} />
-        <Playhead clock={clock} x={x} />
-      </svg>
+        <Lanes scene={scene} changedAt={view.changedAt} />
+        <svg width={width} height={HEIGHT} className="absolute inset-0 block">
+          <Bouts bouts={analysis.bouts} x={x} slow={slow} width={width} />
+          <Happenings events={analysis.events} x={x} slow={slow} width={width} />
+          <Tags tags={state.tags} x={x} width={width} end={view.clip.to} />
+          <Checks checks={checks} x={x} slow={slow} width={width} />
+          <g transform={`translate(0 ${LANES_TOP})`}>
+            <HeldStances clock={clock} marking={marking} x={x} />
+          </g>
+          {filmstrip && <Filmstrip source={filmstrip} view={view} width={width} />}
+          <Axis view={view} x={x} slow={slow} />
+          <Outside settings={settings} x={x} width={width} />
+          {net && (
+            <rect
+              {...net}
+              fill="var(--clay)"
+              fillOpacity={0.12}
+              stroke="var(--clay)"
+              strokeDasharray="4 3"
+            />
+          )}
+          <Playhead clock={clock} x={x} />
+        </svg>
+      </div>
     </section>
   );
 }

@@ -3,13 +3,13 @@ import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { RINGS } from "../../ui/limbs";
 import type { DeskStore, Mark } from "../desk-store";
 import { type FrameClock, nearest } from "../frame-clock";
+import { firstFrom } from "../marks";
 import { LANE, LANE_Y, LANES_TOP } from "./rows";
 import type { View } from "./view";
 
 type Props = {
   clock: FrameClock;
   store: DeskStore;
-  marks: readonly Mark[];
   view: View;
   perUs: number;
 };
@@ -17,18 +17,23 @@ type Props = {
 /** Reach of the pointer about a mark, pixels. */
 const REACH = 10;
 
+/** A rectangle drawn with Shift: what lies in it is chosen. */
+type Net = { x: number; y: number; width: number; height: number };
+
 type Grip = { mark: Mark; end: "on" | "off"; offset: number };
 
 /** Drag a mark's head or end to another frame; drag elsewhere to move the playhead; turn the
  * wheel to look closer, sideways to move along. */
-export function usePointer({ clock, store, marks, view, perUs }: Props) {
-  const svg = useRef<SVGSVGElement>(null);
+export function usePointer({ clock, store, view, perUs }: Props) {
+  const area = useRef<HTMLDivElement>(null);
   const grip = useRef<Grip | null>(null);
   const scrubbing = useRef(false);
+  const netFrom = useRef<{ px: number; py: number } | null>(null);
   const [drag, setDrag] = useState<Mark | null>(null);
+  const [net, setNet] = useState<Net | null>(null);
 
   const place = (e: { clientX: number; clientY: number }) => {
-    const box = svg.current?.getBoundingClientRect();
+    const box = area.current?.getBoundingClientRect();
     return { px: e.clientX - (box?.left ?? 0), py: e.clientY - (box?.top ?? 0) };
   };
   const timeAt = (px: number) => view.from + px / perUs;
@@ -39,7 +44,11 @@ export function usePointer({ clock, store, marks, view, perUs }: Props) {
     const limb = RINGS[ring];
     let best: Grip | null = null;
     let closest = REACH;
-    for (const mark of marks) {
+    const { marks } = store.snapshot();
+    // Ends of stances lie up to some seconds after their heads.
+    const first = firstFrom(marks, timeAt(px - REACH) - 20_000_000);
+    const last = firstFrom(marks, timeAt(px + REACH));
+    for (const mark of marks.slice(first, last)) {
       if (mark.limb !== limb) continue;
       for (const end of ["on", "off"] as const) {
         const us = end === "on" ? mark.on_us : mark.off_us;
@@ -56,11 +65,29 @@ export function usePointer({ clock, store, marks, view, perUs }: Props) {
     return best;
   };
 
+  /** Footfalls whose heads lie in a net. */
+  const inNet = (n: Net): string[] => {
+    const { marks } = store.snapshot();
+    const within = marks.slice(firstFrom(marks, timeAt(n.x)), firstFrom(marks, timeAt(n.x + n.width)));
+    const caught = within.filter((m) => {
+      const y = LANES_TOP + (LANE_Y[RINGS.indexOf(m.limb)] ?? 0);
+      return y >= n.y - 4 && y <= n.y + n.height + 4;
+    });
+    return caught.map((m) => m.id);
+  };
+
   const onPointerDown = (e: PointerEvent) => {
     if (e.button !== 0) return;
     const { px, py } = place(e);
-    svg.current?.setPointerCapture(e.pointerId);
+    area.current?.setPointerCapture(e.pointerId);
     grip.current = under(px, py);
+    if (e.shiftKey) {
+      if (grip.current) store.alsoSelect(grip.current.mark.id);
+      else setNet({ x: px, y: py, width: 0, height: 0 });
+      netFrom.current = grip.current ? null : { px, py };
+      grip.current = null;
+      return;
+    }
     scrubbing.current = grip.current === null;
     if (grip.current) {
       const { mark, end } = grip.current;
@@ -72,7 +99,17 @@ export function usePointer({ clock, store, marks, view, perUs }: Props) {
   };
 
   const onPointerMove = (e: PointerEvent) => {
-    const { px } = place(e);
+    const { px, py } = place(e);
+    const corner = netFrom.current;
+    if (corner) {
+      setNet({
+        x: Math.min(px, corner.px),
+        y: Math.min(py, corner.py),
+        width: Math.abs(px - corner.px),
+        height: Math.abs(py - corner.py),
+      });
+      return;
+    }
     if (scrubbing.current) clock.goToTime(timeAt(px));
     if (!grip.current) return;
     const { mark, end, offset } = grip.current;
@@ -86,6 +123,9 @@ export function usePointer({ clock, store, marks, view, perUs }: Props) {
   };
 
   const onPointerUp = () => {
+    if (netFrom.current && net) store.choose(inNet(net));
+    netFrom.current = null;
+    setNet(null);
     const from = grip.current?.mark;
     grip.current = null;
     scrubbing.current = false;
@@ -96,6 +136,8 @@ export function usePointer({ clock, store, marks, view, perUs }: Props) {
   };
 
   const onPointerCancel = () => {
+    netFrom.current = null;
+    setNet(null);
     grip.current = null;
     scrubbing.current = false;
     setDrag(null);
@@ -103,7 +145,7 @@ export function usePointer({ clock, store, marks, view, perUs }: Props) {
 
   // React listens to the wheel passively; the page must not scroll along.
   useEffect(() => {
-    const element = svg.current;
+    const element = area.current;
     if (!element) return;
     const onWheel = (e: WheelEvent) => {
       e.preventDefault();
@@ -119,8 +161,9 @@ export function usePointer({ clock, store, marks, view, perUs }: Props) {
   }, [view, perUs]);
 
   return {
-    svg,
+    area,
     drag,
+    net,
     handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel },
   };
 }

@@ -13,6 +13,8 @@ export type View = Window & {
   /** Moves the window. */
   pan: (us: number) => void;
   whole: () => void;
+  /** When the window last moved (the browser's clock, ms); 0 before it first did. */
+  changedAt: number;
 };
 
 /** The narrowest window: some two strides. */
@@ -26,8 +28,15 @@ export function useView(clock: FrameClock): View {
     const last = clock.times[clock.times.length - 1] ?? 0;
     return { from: first, to: Math.max(last, first + NARROWEST) };
   }, [clock]);
-  const [shown, setShown] = useState<Window>(() => fit(clip, clip.from, AT_FIRST));
-  const latest = useRef(shown);
+  const [shown, setShown] = useState<Window & { changedAt: number }>(() => ({
+    ...fit(clip, clip.from, AT_FIRST),
+    changedAt: 0,
+  }));
+  const show = useCallback(
+    (next: Window) => setShown({ ...next, changedAt: performance.now() }),
+    [],
+  );
+  const latest = useRef<Window>(shown);
   useEffect(() => {
     latest.current = shown;
   }, [shown]);
@@ -38,18 +47,18 @@ export function useView(clock: FrameClock): View {
       const at = about ?? clock.now();
       const centre = at >= now.from && at <= now.to ? at : (now.from + now.to) / 2;
       const span = (now.to - now.from) * by;
-      setShown(fit(clip, centre - (centre - now.from) * by, span));
+      show(fit(clip, centre - (centre - now.from) * by, span));
     },
-    [clip, clock],
+    [clip, clock, show],
   );
   const pan = useCallback(
     (us: number) => {
       const now = latest.current;
-      setShown(fit(clip, now.from + us, now.to - now.from));
+      show(fit(clip, now.from + us, now.to - now.from));
     },
-    [clip],
+    [clip, show],
   );
-  const whole = useCallback(() => setShown(clip), [clip]);
+  const whole = useCallback(() => show(clip), [clip, show]);
 
   // The window turns the page when the playhead leaves it.
   useEffect(
@@ -61,9 +70,9 @@ export function useView(clock: FrameClock): View {
         const span = to - from;
         const next = fit(clip, at > to ? at - 0.05 * span : at - 0.95 * span, span);
         latest.current = next;
-        setShown(next);
+        show(next);
       }),
-    [clip, clock],
+    [clip, clock, show],
   );
   return useMemo(() => ({ ...shown, clip, zoom, pan, whole }), [shown, clip, zoom, pan, whole]);
 }

@@ -1,0 +1,116 @@
+//! A session at a glance: what was ridden on which rein, what matters most, felt beside measured.
+
+use serde::Serialize;
+use umlauf_gait::{session, wording};
+use umlauf_store::{Store, StoreError};
+use utoipa::ToSchema;
+
+use super::{Answer, Path, State};
+use crate::desk;
+use crate::document::{self, Estimate, FindingSaid};
+use crate::problem::Problem;
+
+/// What was ridden of one gait and lead on one rein, over all clips.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct RiddenLine {
+    /// `left`, `right`, or not given.
+    pub rein: Option<String>,
+    /// Gait and lead in words.
+    pub label: String,
+    /// Bouts.
+    pub bouts: usize,
+    /// Strides.
+    pub strides: usize,
+    /// Time, s.
+    pub length_s: f64,
+    /// Mean tempo over bouts, each by its precision, strides/min.
+    pub tempo: Option<Estimate>,
+}
+
+/// One of the findings that matter, and where it is.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Matter {
+    /// Clip.
+    pub clip: i64,
+    /// Its name.
+    pub clip_name: String,
+    /// The finding.
+    pub finding: FindingSaid,
+    /// In how many bouts of the session it was found.
+    pub times: usize,
+}
+
+/// A session at a glance.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct SessionGlance {
+    /// Number.
+    pub id: i64,
+    /// Horse.
+    pub horse: String,
+    /// `YYYY-MM-DD`.
+    pub date: String,
+    /// What was found, in one sentence.
+    pub headline: String,
+    /// What was ridden.
+    pub ridden: Vec<RiddenLine>,
+    /// At most three findings, what matters most first.
+    pub matters: Vec<Matter>,
+    /// Clips without a stride timed.
+    pub untimed: usize,
+    /// What the rider felt.
+    pub felt: String,
+    /// The rider's own score, 0 to 10.
+    pub score: Option<f64>,
+}
+
+/// A session at a glance.
+#[utoipa::path(get, path = "/api/sessions/{session}/glance", params(("session" = i64, Path,)),
+    responses((status = 200, body = SessionGlance), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn glance(state: State, Path(id): Path<i64>) -> Answer<SessionGlance> {
+    state.with(move |s| read(s, id)).await.map(axum::Json)
+}
+
+fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> {
+    let of = store.session(id)?;
+    let horse = store.horse(of.horse)?;
+    let clips: Vec<_> = store.clips()?.into_iter().filter(|c| c.session == Some(id)).collect();
+    let analyses = clips
+        .iter()
+        .map(|c| desk::analysis_of(store, c, Some(&horse)))
+        .collect::<Result<Vec<_>, StoreError>>()?;
+    let ridden = session::ridden(&analyses);
+    let matters = session::matters(&analyses);
+    let untimed = analyses.iter().filter(|a| a.strides.is_empty()).count();
+    Ok(SessionGlance {
+        id,
+        horse: horse.name,
+        date: of.date,
+        headline: wording::session(&ridden, &matters, &analyses, untimed),
+        ridden: ridden
+            .iter()
+            .map(|r| RiddenLine {
+                rein: r.rein.map(|s| s.word().to_owned()),
+                label: wording::label(r.label),
+                bouts: r.bouts,
+                strides: r.strides,
+                length_s: r.length_s,
+                tempo: r.tempo.as_ref().map(document::estimate),
+            })
+            .collect(),
+        matters: matters
+            .iter()
+            .map(|m| {
+                let analysis = &analyses[m.analysis];
+                Matter {
+                    clip: clips[m.analysis].id,
+                    clip_name: clips[m.analysis].name.clone(),
+                    finding: document::finding(&analysis.findings[m.finding], &analysis.schools),
+                    times: m.times,
+                }
+            })
+            .collect(),
+        untimed,
+        felt: of.about.felt,
+        score: of.about.score,
+    })
+}

@@ -1,0 +1,147 @@
+import { api, inWords, taken } from "../api/client";
+import type { Limb } from "../ui/limbs";
+import { type DeskStore, type Mark, name } from "./desk-store";
+import { frameAt, type FrameClock, nearest } from "./frame-clock";
+import { otherSide } from "./marks";
+
+export type Carried = {
+  /** Foretold footfalls, each on its frame, in order of time. */
+  readonly marks: readonly Mark[];
+  /** The limb that keys move. */
+  readonly focus: Limb | null;
+  /** Why there is nothing to foretell. */
+  readonly message: string | null;
+};
+
+const NOTHING: Carried = { marks: [], focus: null, message: null };
+
+/**
+ * Carrying on: the next footfall of every limb is foretold and shown on its own frame. What the
+ * coach has looked at and taken becomes marks, a stride an edit; nothing foretold counts before.
+ */
+export class Carry {
+  private readonly clip: number;
+  private readonly clock: FrameClock;
+  private readonly store: DeskStore;
+  private state: Carried = NOTHING;
+  private asking = false;
+  private listeners = new Set<() => void>();
+
+  constructor(clip: number, clock: FrameClock, store: DeskStore) {
+    this.clip = clip;
+    this.clock = clock;
+    this.store = store;
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  readonly snapshot = (): Carried => this.state;
+
+  get active(): boolean {
+    return this.state.marks.length > 0;
+  }
+
+  /** Takes what is foretold, if anything is, and foretells the next. */
+  async on(): Promise<void> {
+    if (this.asking) return;
+    this.asking = true;
+    const taken_marks = this.state.marks;
+    let after = this.lastMarked();
+    if (taken_marks.length > 0) {
+      this.store.change(taken_marks.map((m) => ({ before: null, after: m })));
+      after = Math.max(...taken_marks.map((m) => m.on_us));
+    }
+    try {
+      await this.store.saved();
+      const params = { path: { clip: this.clip }, query: { after_us: after } };
+      const { next } = await taken(api.GET("/api/clips/{clip}/next", { params }));
+      const marks = next.flatMap((f) => this.onFrames(f));
+      this.set({
+        marks,
+        focus: null,
+        message:
+          marks.length > 0
+            ? null
+            : "Nothing to carry on from: mark a stride and one footfall more, or the clip ends here.",
+      });
+      const first = marks[0];
+      if (first) this.clock.goToTime(first.on_us);
+    } catch (error) {
+      this.set({ ...NOTHING, message: inWords(error) });
+    }
+    this.asking = false;
+  }
+
+  /** Ends it; what was foretold and not taken goes. */
+  stop(): void {
+    this.set(NOTHING);
+  }
+
+  /** The limb that keys move from now on; again: it is left out of this stride. */
+  focus(limb: Limb): void {
+    const mark = this.state.marks.find((m) => m.limb === limb);
+    if (!mark) return;
+    this.set({ ...this.state, focus: limb });
+    this.clock.goToTime(mark.on_us);
+  }
+
+  /** Leaves the limb in focus out of this stride. */
+  drop(): void {
+    const marks = this.state.marks.filter((m) => m.limb !== this.state.focus);
+    this.set({ ...this.state, marks, focus: null });
+  }
+
+  /** Moves the footfall in focus, and its stance with it, by frames. */
+  nudge(by: number): void {
+    const { marks, focus } = this.state;
+    const limb = focus ?? marks[0]?.limb;
+    const moved = marks.map((m) => (m.limb === limb ? this.moved(m, by) : m));
+    this.set({ ...this.state, focus: limb ?? null, marks: inTime(moved) });
+    const mark = moved.find((m) => m.limb === limb);
+    if (mark) this.clock.goToTime(mark.on_us);
+  }
+
+  /** Changes left and right of what is foretold: the horse has changed its lead. */
+  swap(): void {
+    const marks = this.state.marks.map((m) => ({ ...m, limb: otherSide(m.limb) }));
+    this.set({ ...this.state, marks });
+  }
+
+  private lastMarked(): number {
+    const { marks, selected } = this.store.snapshot();
+    const here = marks.find((m) => m.id === selected)?.on_us;
+    const latest = marks.findLast((m) => m.on_us <= this.clock.target() + 100_000);
+    return Math.max(here ?? -Infinity, latest?.on_us ?? marks.at(-1)?.on_us ?? 0);
+  }
+
+  private onFrames(f: { limb: Limb; on_us: number; off_us?: number | null }): Mark[] {
+    const { times } = this.clock;
+    const last = times.at(-1) ?? 0;
+    const on = times[nearest(times, f.on_us)];
+    if (on === undefined || f.on_us > last) return [];
+    const off = typeof f.off_us === "number" && f.off_us <= last ? f.off_us : null;
+    const off_us = off === null ? null : (times[nearest(times, off)] ?? null);
+    return [{ id: name(), limb: f.limb, on_us: on, off_us, tap_rate: null }];
+  }
+
+  private moved(mark: Mark, by: number): Mark {
+    const { times } = this.clock;
+    const on = times[frameAt(times, mark.on_us) + by];
+    const off =
+      typeof mark.off_us === "number" ? times[frameAt(times, mark.off_us) + by] : undefined;
+    if (on === undefined) return mark;
+    return { ...mark, on_us: on, off_us: off ?? null };
+  }
+
+  private set(state: Carried): void {
+    this.state = state;
+    for (const listener of this.listeners) listener();
+  }
+}
+
+function inTime(marks: readonly Mark[]): readonly Mark[] {
+  return [...marks].sort((a, b) => a.on_us - b.on_us);
+}

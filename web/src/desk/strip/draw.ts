@@ -1,0 +1,140 @@
+import { isHind, isLeft, type Limb, RINGS } from "../../ui/limbs";
+import type { Mark } from "../desk-store";
+import { firstFrom } from "../marks";
+import type { Inks } from "./inks";
+import type { Loudness } from "./loudness";
+import { LANE_Y, SOUND, SOUND_Y } from "./rows";
+import type { Window } from "./view";
+
+export type Scene = {
+  view: Window;
+  width: number;
+  marks: readonly Mark[];
+  chosen: ReadonlySet<string>;
+  selected: string | null;
+  /** Footfalls foretold, and those of a second timing: drawn hollow and above the marks. */
+  foretold: readonly Mark[];
+  /** A stretch whose marks are hidden while it is timed again. */
+  hidden: Window | null;
+  loudness: Loudness | null;
+  inks: Inks;
+};
+
+/** Longest stance, µs: marks from this long before the window may reach into it. */
+const LONGEST = 20_000_000;
+/** Below this many pixels between marks heads would be a smear: bars alone are drawn. */
+const SPARSE = 2.2;
+
+/** Draws stances, footfalls and sound. */
+export function draw(ctx: CanvasRenderingContext2D, scene: Scene): void {
+  const { view, width, inks } = scene;
+  const perUs = width / (view.to - view.from);
+  const x = (us: number) => (us - view.from) * perUs;
+  ctx.clearRect(0, 0, width, SOUND_Y + SOUND);
+  ctx.fillStyle = inks.line;
+  for (const y of LANE_Y) ctx.fillRect(0, y - 0.5, width, 1);
+  loud(ctx, scene);
+
+  const first = firstFrom(scene.marks, view.from - LONGEST);
+  const last = firstFrom(scene.marks, view.to + 100_000);
+  const { hidden } = scene;
+  const seen = scene.marks
+    .slice(first, last)
+    .filter((m) => !hidden || m.on_us < hidden.from || m.on_us >= hidden.to);
+  stances(ctx, seen, x, inks, 1);
+  if (width / Math.max(1, seen.length / 4) > SPARSE) heads(ctx, seen, x, inks);
+  for (const m of seen) if (scene.chosen.has(m.id)) frame(ctx, m, x, inks, m.id === scene.selected);
+
+  if (scene.foretold.length > 0) {
+    stances(ctx, scene.foretold, x, inks, 0.45);
+    heads(ctx, scene.foretold, x, inks, true);
+  }
+}
+
+type At = (us: number) => number;
+
+const laneOf = (limb: Limb) => LANE_Y[RINGS.indexOf(limb)] ?? 0;
+
+/** Bars, one colour at a time. */
+function stances(
+  ctx: CanvasRenderingContext2D,
+  marks: readonly Mark[],
+  x: At,
+  inks: Inks,
+  alpha: number,
+): void {
+  ctx.globalAlpha = alpha;
+  for (const left of [true, false]) {
+    ctx.fillStyle = left ? inks.coolPale : inks.warmPale;
+    ctx.beginPath();
+    for (const m of marks) {
+      if (isLeft(m.limb) !== left || typeof m.off_us !== "number") continue;
+      const from = x(m.on_us);
+      ctx.rect(from, laneOf(m.limb) - 6.5, Math.max(1, x(m.off_us) - from), 13);
+    }
+    ctx.fill();
+  }
+  ctx.globalAlpha = 1;
+}
+
+/** Footfalls: left round, right square; hind filled, fore outlined. */
+function heads(
+  ctx: CanvasRenderingContext2D,
+  marks: readonly Mark[],
+  x: At,
+  inks: Inks,
+  dashed = false,
+): void {
+  ctx.lineWidth = 1.5;
+  ctx.setLineDash(dashed ? [2, 2] : []);
+  for (const limb of RINGS) {
+    const ink = isLeft(limb) ? inks.cool : inks.warm;
+    const y = laneOf(limb);
+    ctx.beginPath();
+    for (const m of marks) {
+      if (m.limb !== limb) continue;
+      const at = x(m.on_us);
+      if (isLeft(limb)) {
+        ctx.moveTo(at + 5, y);
+        ctx.arc(at, y, 5, 0, 2 * Math.PI);
+      } else {
+        ctx.rect(at - 4.5, y - 4.5, 9, 9);
+      }
+    }
+    ctx.strokeStyle = ink;
+    ctx.fillStyle = isHind(limb) && !dashed ? ink : inks.chalk;
+    ctx.fill();
+    ctx.stroke();
+  }
+  ctx.setLineDash([]);
+}
+
+function frame(
+  ctx: CanvasRenderingContext2D,
+  mark: Mark,
+  x: At,
+  inks: Inks,
+  leads: boolean,
+): void {
+  const from = x(mark.on_us);
+  const to = typeof mark.off_us === "number" ? x(mark.off_us) : from;
+  ctx.strokeStyle = inks.clay;
+  ctx.lineWidth = leads ? 2 : 1.2;
+  ctx.strokeRect(from - 9, laneOf(mark.limb) - 10, to - from + 18, 20);
+}
+
+/** How loud the clip is: hoofbeats stand out. */
+function loud(ctx: CanvasRenderingContext2D, { loudness, view, width, inks }: Scene): void {
+  if (!loudness) return;
+  const columns = Math.floor(width / 2);
+  const heights = loudness.columns(view, columns);
+  const floor = SOUND_Y + SOUND;
+  ctx.fillStyle = inks.line;
+  ctx.beginPath();
+  ctx.moveTo(0, floor);
+  for (let c = 0; c < columns; c++) {
+    ctx.lineTo(c * 2, floor - ((heights[c] ?? 0) / 255) * (SOUND - 2));
+  }
+  ctx.lineTo(width, floor);
+  ctx.fill();
+}
