@@ -4,7 +4,7 @@ import { expect, type Page } from "@playwright/test";
 
 export type Footfall = { limb: string; on: number; off: number };
 
-const KEY: Record<string, string> = { LF: "u", RF: "i", LH: "j", RH: "k" };
+export const KEY: Record<string, string> = { LF: "u", RF: "i", LH: "j", RH: "k" };
 
 /** The truth of a demo clip: when each hoof came down and left, s. */
 export function truth(clip: string): Footfall[] {

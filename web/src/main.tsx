@@ -11,6 +11,7 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { DeskPage } from "./desk/desk-page";
 import { FilmingPage } from "./guide/filming-page";
+import { SessionPage } from "./session/session-page";
 import { SetupPage } from "./setup/setup-page";
 import { Lost } from "./ui/lost";
 import { YardPage } from "./yard/yard-page";
@@ -22,6 +23,7 @@ const client = new QueryClient({
 const router = createBrowserRouter([
   { path: "/", element: <YardPage />, errorElement: <Lost /> },
   { path: "/clips/:clip", element: <DeskPage />, errorElement: <Lost /> },
+  { path: "/sessions/:session", element: <SessionPage />, errorElement: <Lost /> },
   { path: "/filming", element: <FilmingPage />, errorElement: <Lost /> },
   { path: "/setup", element: <SetupPage />, errorElement: <Lost /> },
   { path: "*", element: <Lost /> },

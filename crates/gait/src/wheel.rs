@@ -5,6 +5,7 @@ use crate::classify::Gait;
 use crate::limb::Limb;
 use crate::phase;
 use crate::stride::Stride;
+use crate::thresholds::Thresholds;
 
 /// One stride on the wheel.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -27,10 +28,13 @@ pub struct Wheel {
     pub air: Vec<(f64, f64)>,
     /// Where the beats of an ideal stride of this gait fall.
     pub ideal: &'static [f64],
+    /// When the leg for each hind can act in the mean stride, from and to (common practice, see
+    /// [`crate::aid_phase`]); for hinds whose stance is known.
+    pub leg_windows: Vec<(Limb, f64, f64)>,
 }
 
 /// The wheel of the strides of one bout.
-pub fn wheel(strides: &[Stride], gait: Gait) -> Wheel {
+pub fn wheel(strides: &[Stride], gait: Gait, limits: &Thresholds) -> Wheel {
     let spokes: Vec<Spoke> = strides
         .iter()
         .map(|s| Spoke {
@@ -46,7 +50,16 @@ pub fn wheel(strides: &[Stride], gait: Gait) -> Wheel {
         on: Limb::ALL.map(|l| circular(&|s| s.on[l.index()])),
         off: Limb::ALL.map(|l| circular(&|s| s.off[l.index()])),
     };
-    Wheel { air: air(&mean), ideal: gait.ideal_beats(), mean, spokes }
+    let leg_windows = [Limb::LH, Limb::RH]
+        .into_iter()
+        .filter_map(|hind| {
+            let (on, off) = (mean.on[hind.index()]?, mean.off[hind.index()]?);
+            let stance = phase::wrap(off - on);
+            let from = phase::wrap(off - limits.aid_stance_share * stance);
+            Some((hind, from, phase::wrap(off + limits.aid_after_share * stance)))
+        })
+        .collect();
+    Wheel { air: air(&mean), ideal: gait.ideal_beats(), mean, spokes, leg_windows }
 }
 
 /// The gaps between the stances of a mean stride; none unless every stance is known.

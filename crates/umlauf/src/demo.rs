@@ -59,6 +59,16 @@ const CLIPS: &[DemoClip] = &[
         asked_lead: Some("left"),
         timed: false,
     },
+    DemoClip {
+        horse: "Bernsteen",
+        withers_m: 1.70,
+        date: "2026-11-16",
+        note: "Flying changes on the long side, every four strides. Is the second one late?",
+        file: "bernsteen-changes",
+        rein: "left",
+        asked_lead: None,
+        timed: false,
+    },
 ];
 
 /// Fills an empty yard with the demo's horses; a yard with horses in it is left as it is.

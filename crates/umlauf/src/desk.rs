@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use umlauf_gait::check::{Check, Doubt};
+use umlauf_gait::thresholds::Thresholds;
 use umlauf_gait::units::{FileMicros, Metres, Seconds, SlowFactor, Tapper};
 use umlauf_gait::wheel::{self, Spoke};
 use umlauf_gait::{Analysis, Footfall, Limb, Options, Side, around, wording};
@@ -77,6 +78,19 @@ pub struct Wheel {
     pub air: Vec<[f64; 2]>,
     /// Beats of an ideal stride of this gait.
     pub ideal: Vec<f64>,
+    /// When the leg for each hind can act.
+    pub leg_windows: Vec<LegWindow>,
+}
+
+/// When the leg for a hind can act, phases from and to.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct LegWindow {
+    /// The hind.
+    pub limb: LimbCode,
+    /// From.
+    pub from: f64,
+    /// To.
+    pub to: f64,
 }
 
 /// What the coach says of a clip.
@@ -406,20 +420,33 @@ fn checks(analysis: &Analysis) -> Vec<CheckSaid> {
 
 /// Wheels of all bouts.
 pub fn wheels(analysis: &Analysis) -> Vec<Wheel> {
-    let on_wheel = |s: &Spoke, at_s| WheelStride { at_s, on: s.on, off: s.off };
+    // Four digits are a tenth of a degree and half of the page's reading.
+    let short = |p: Option<f64>| p.map(|p| (p * 1e4).round() / 1e4);
+    let on_wheel =
+        |s: &Spoke, at_s| WheelStride { at_s, on: s.on.map(short), off: s.off.map(short) };
+    let limits = Thresholds::default();
     analysis
         .bouts
         .iter()
         .zip(&analysis.bout_strides)
         .map(|(bout, range)| {
             let strides = &analysis.strides[range.clone()];
-            let w = wheel::wheel(strides, bout.label.gait);
+            let w = wheel::wheel(strides, bout.label.gait, &limits);
             let spokes = w.spokes.iter().zip(strides);
             Wheel {
                 strides: spokes.map(|(k, s)| on_wheel(k, Some([s.start, s.end]))).collect(),
                 mean: on_wheel(&w.mean, None),
                 air: w.air.into_iter().map(|(a, b)| [a, b]).collect(),
                 ideal: w.ideal.to_vec(),
+                leg_windows: w
+                    .leg_windows
+                    .iter()
+                    .map(|(limb, from, to)| LegWindow {
+                        limb: (*limb).into(),
+                        from: *from,
+                        to: *to,
+                    })
+                    .collect(),
             }
         })
         .collect()

@@ -1511,6 +1511,21 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description When the leg for a hind can act, phases from and to. */
+        LegWindow: {
+            /**
+             * Format: double
+             * @description From.
+             */
+            from: number;
+            /** @description The hind. */
+            limb: components["schemas"]["LimbCode"];
+            /**
+             * Format: double
+             * @description To.
+             */
+            to: number;
+        };
         /**
          * @description A limb.
          * @enum {string}
@@ -2062,6 +2077,8 @@ export interface components {
             air: number[][];
             /** @description Beats of an ideal stride of this gait. */
             ideal: number[];
+            /** @description When the leg for each hind can act. */
+            leg_windows: components["schemas"]["LegWindow"][];
             /** @description The mean stride. */
             mean: components["schemas"]["WheelStride"];
             /** @description Every stride. */

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
+import { type ReactNode, useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 
 import { LimbMark, NAMES } from "../ui/limbs";
 import type { Carry } from "./carry";
@@ -31,9 +31,12 @@ export function CarryView({ carry, media, shift, times, mirrored, keys, slow }: 
   return (
     <div className="absolute inset-0 flex flex-col bg-[#12161a]">
       <p className="bg-chalk text-ink px-3 py-1 text-[0.95rem]" role="status">
-        Does each hoof just touch the ground here? <b>{keys.keyFor("carry")}</b> takes the stride
-        and foretells the next; a hoof’s key, then {keys.keyFor("back")}/{keys.keyFor("on")}, moves
-        one; {keys.keyFor("swap")} changes left and right; Escape ends.
+        Does each hoof just touch the ground? <Key>{keys.keyFor("carry")}</Key> takes the stride.{" "}
+        <Key>
+          {keys.keyFor("back")} {keys.keyFor("on")}
+        </Key>{" "}
+        moves it, after a hoof’s key that hoof alone; <Key>{keys.keyFor("swap")}</Key> left and
+        right; <Key>Escape</Key> ends.
       </p>
       <ol className="grid min-h-0 grow grid-cols-2 grid-rows-2 gap-0.5">
         {marks.map((m) => (
@@ -41,6 +44,7 @@ export function CarryView({ carry, media, shift, times, mirrored, keys, slow }: 
             key={m.limb}
             mark={m}
             chosen={m.limb === focus}
+            frame={frameAt(times, m.on_us)}
             seconds={(m.on_us - first) / 1e6 / slow}
             keyName={keys.keyFor(m.limb)}
             {...{ media, shift, times, mirrored }}
@@ -52,9 +56,14 @@ export function CarryView({ carry, media, shift, times, mirrored, keys, slow }: 
   );
 }
 
+function Key({ children }: { children: ReactNode }) {
+  return <kbd className="font-mono font-medium">{children}</kbd>;
+}
+
 type TileProps = {
   mark: Mark;
   chosen: boolean;
+  frame: number;
   seconds: number;
   keyName: string;
   media: string;
@@ -65,19 +74,18 @@ type TileProps = {
 };
 
 function Tile(props: TileProps) {
-  const { mark, chosen, seconds, keyName, media, shift, times, mirrored, onChoose } = props;
+  const { mark, chosen, frame, seconds, keyName, media, shift, times, mirrored, onChoose } = props;
   const video = useRef<HTMLVideoElement>(null);
   const clock = useMemo(() => new FrameClock(times), [times]);
-  useEffect(
-    () => (video.current ? clock.attach(video.current, shift) : undefined),
-    [clock, shift],
-  );
-  useEffect(() => clock.goTo(frameAt(times, mark.on_us)), [clock, times, mark.on_us]);
+  useEffect(() => (video.current ? clock.attach(video.current, shift) : undefined), [clock, shift]);
+  useEffect(() => clock.goTo(frame), [clock, frame]);
   return (
-    <li className={`relative min-h-0 overflow-hidden ${chosen ? "outline-clay outline-4" : ""}`}>
+    <li
+      className={`relative min-h-0 overflow-hidden ${chosen ? "outline-clay z-10 outline-4 -outline-offset-4" : ""}`}
+    >
       <button
         type="button"
-        aria-label={`${NAMES[mark.limb]}, ${seconds.toFixed(3)} s`}
+        aria-label={`${NAMES[mark.limb]}, frame ${frame + 1}, ${seconds.toFixed(3)} s`}
         aria-pressed={chosen}
         onClick={onChoose}
         className="absolute inset-0"
@@ -89,9 +97,9 @@ function Tile(props: TileProps) {
           playsInline
           preload="auto"
           // The horse stands in the middle of a picture that follows it; hooves are what counts.
-          className={`absolute inset-0 size-full origin-[50%_72%] object-cover ${mirrored ? "-scale-x-150" : "scale-x-150"} scale-y-150`}
+          className={`absolute inset-0 size-full origin-[50%_78%] object-cover ${mirrored ? "-scale-x-150" : "scale-x-150"} scale-y-150`}
         />
-        <span className="bg-chalk text-ink absolute bottom-1 left-1 flex items-center gap-1.5 rounded-[2px] px-1.5 py-0.5 text-sm">
+        <span className="bg-chalk text-ink absolute top-1 left-1 flex items-center gap-1.5 rounded-[2px] px-1.5 py-0.5 text-sm">
           <svg width={16} height={16} aria-hidden>
             <LimbMark limb={mark.limb} x={8} y={8} r={5} />
           </svg>

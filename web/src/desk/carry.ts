@@ -80,11 +80,11 @@ export class Carry {
     this.set(NOTHING);
   }
 
-  /** The limb that keys move from now on; again: it is left out of this stride. */
+  /** The limb that keys move from now on; again: the whole stride. */
   focus(limb: Limb): void {
     const mark = this.state.marks.find((m) => m.limb === limb);
     if (!mark) return;
-    this.set({ ...this.state, focus: limb });
+    this.set({ ...this.state, focus: this.state.focus === limb ? null : limb });
     this.clock.goToTime(mark.on_us);
   }
 
@@ -94,13 +94,14 @@ export class Carry {
     this.set({ ...this.state, marks, focus: null });
   }
 
-  /** Moves the footfall in focus, and its stance with it, by frames. */
+  /** Moves the footfall in focus, and its stance with it, by frames; without a focus the whole
+   * stride: a longer or shorter stride moves all its footfalls alike. */
   nudge(by: number): void {
     const { marks, focus } = this.state;
-    const limb = focus ?? marks[0]?.limb;
-    const moved = marks.map((m) => (m.limb === limb ? this.moved(m, by) : m));
-    this.set({ ...this.state, focus: limb ?? null, marks: inTime(moved) });
-    const mark = moved.find((m) => m.limb === limb);
+    const moves = (m: Mark) => focus === null || m.limb === focus;
+    const moved = marks.map((m) => (moves(m) ? this.moved(m, by) : m));
+    this.set({ ...this.state, marks: inTime(moved) });
+    const mark = moved.find(moves);
     if (mark) this.clock.goToTime(mark.on_us);
   }
 

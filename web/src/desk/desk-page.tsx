@@ -7,6 +7,9 @@ import { Desk } from "./desk";
 import { DeskStore } from "./desk-store";
 import { FrameClock } from "./frame-clock";
 
+/** How often the page asks whether someone else changed the clip, ms. */
+const LOOK_MS = 2500;
+
 type Loaded = {
   clip: Schemas["ClipView"];
   times: number[];
@@ -49,7 +52,16 @@ function OpenDesk({ loaded }: { loaded: Loaded }) {
   const id = loaded.clip.id;
   const store = useMemo(() => new DeskStore(id, loaded.desk), [id, loaded.desk]);
   const clock = useMemo(() => new FrameClock(loaded.times), [loaded.times]);
-  useEffect(() => store.open(), [store]);
+  useEffect(() => {
+    const close = store.open();
+    const looking = setInterval(() => {
+      if (!document.hidden) void store.look();
+    }, LOOK_MS);
+    return () => {
+      clearInterval(looking);
+      close();
+    };
+  }, [store]);
   const params = { path: { clip: id } };
   // While the proxy is being made the original is shown; the faster file takes over when ready.
   const clip = useQuery({

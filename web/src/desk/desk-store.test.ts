@@ -9,6 +9,7 @@ const desk = (revision: number, marks?: Mark[]): Desk =>
   ({
     revision,
     marks,
+    tags: [],
     settings: { slow_factor: 1, mirrored: false },
     analysis: { bouts: [], findings: [] },
     wheels: [],

@@ -35,8 +35,6 @@ export type DeskState = {
 export type Again = { from: number; to: number; marks: readonly Mark[] };
 
 const AGAIN_MS = 1500;
-/** How often the page asks whether someone else changed the clip, ms. */
-const LOOK_MS = 2500;
 
 /**
  * The marks of one clip as the page shows them: changed at once, saved one after the other. What
@@ -84,10 +82,8 @@ export class DeskStore {
   open(): () => void {
     this.closed = false;
     void this.work();
-    const looking = setInterval(() => void this.look(), LOOK_MS);
     return () => {
       this.closed = true;
-      clearInterval(looking);
     };
   }
 
@@ -166,6 +162,12 @@ export class DeskStore {
     void this.work();
   }
 
+  /** Reads the figures anew: something outside the clip has changed them. */
+  async refresh(): Promise<void> {
+    await this.saved();
+    await this.reload(null);
+  }
+
   dismiss(): void {
     this.set({ message: null });
   }
@@ -215,8 +217,8 @@ export class DeskStore {
   }
 
   /** Takes in what was changed in another window, or by someone else. */
-  private async look(): Promise<void> {
-    if (this.tasks.length > 0 || this.closed || document.hidden) return;
+  async look(): Promise<void> {
+    if (this.tasks.length > 0 || this.closed) return;
     const params = { path: { clip: this.clip } };
     try {
       const { revision } = await taken(api.GET("/api/clips/{clip}/revision", { params }));
@@ -232,7 +234,7 @@ export class DeskStore {
   }
 
   /** After a refusal: what the server has, and what is still to be sent on top of it. */
-  private async reload(message: string): Promise<void> {
+  private async reload(message: string | null): Promise<void> {
     try {
       const desk = await taken(
         api.GET("/api/clips/{clip}/desk", { params: { path: { clip: this.clip } } }),
@@ -240,7 +242,7 @@ export class DeskStore {
       const marks = this.withPending(desk.marks ?? []);
       this.set({ desk, marks, tags: this.withPendingTags(desk.tags), message });
     } catch (error) {
-      this.set({ message: `${message} (${inWords(error)})` });
+      this.set({ message: `${message ?? "The figures are not read anew:"} (${inWords(error)})` });
     }
   }
 

@@ -3,16 +3,30 @@ import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 
 
 import type { Schemas } from "../api/client";
 import { Notice } from "../ui/notice";
+import { Carry } from "./carry";
 import { DeskHead } from "./desk-head";
 import type { DeskStore } from "./desk-store";
 import type { FrameClock } from "./frame-clock";
 import { KeyHelp } from "./key-help";
+import { useKeyMap } from "./key-map";
 import { Marking } from "./marking";
-import { Reading } from "./reading";
+import { Reading, type WheelView } from "./reading";
 import { SlowQuestion } from "./slow-question";
 import { Stage } from "./stage";
 import { Strip } from "./strip/strip";
 import { useView } from "./strip/view";
+import { AidSheet } from "./tags/aid-sheet";
+import { LetterSheet } from "./tags/letter-sheet";
+import { NoteSheet } from "./tags/note-sheet";
+import { RiddenSheet } from "./tags/ridden-sheet";
+import {
+  putTag,
+  removeTag,
+  saveRidden,
+  type Stretch,
+  stretchHere,
+  toggleUnseen,
+} from "./tags/tagging";
 import { Transport } from "./transport";
 import { useKeys } from "./use-keys";
 
@@ -23,44 +37,124 @@ type Props = {
   sound: Schemas["Sound"] | null;
 };
 
+type Sheet = "help" | "aid" | "letter" | "note" | null;
+
 /** The Timing desk: picture, wheel and findings, strip. */
 export function Desk({ clip, clock, store, sound }: Props) {
   const state = useSyncExternalStore(store.subscribe, store.snapshot);
   const marking = useMemo(() => new Marking(clock, store), [clock, store]);
-  const [help, setHelp] = useState(false);
+  const carry = useMemo(() => new Carry(clip.id, clock, store), [clip.id, clock, store]);
+  const { keys, change, trouble } = useKeyMap();
+  const [sheet, setSheet] = useState<Sheet>(null);
+  const [stretch, setStretch] = useState<Stretch | null>(null);
+  const [aid, setAid] = useState<string | null>(null);
+  const [relabels, setRelabels] = useState(false);
+  const [wheel, setWheel] = useState<WheelView>({ spoke: false, ghost: null });
   const view = useView(clock);
-  const { slow_factor: slow } = state.desk.settings;
+  const { slow_factor: slow, mirrored = false } = state.desk.settings;
   const jump = useCallback((s: number) => clock.goToTime(s * slow * 1e6 + 1), [clock, slow]);
-  const openHelp = useCallback(() => setHelp(true), []);
-  useKeys({ clock, store, marking, view, jump, openHelp, off: help });
+  const close = () => setSheet(null);
+  const askRidden = () => setStretch(stretchHere(store, clock));
+  const give = (asked: string) => {
+    setAid(asked);
+    putTag(store, clock, { kind: "aid", asked });
+  };
+  const asks = {
+    help: () => setSheet("help"),
+    ridden: askRidden,
+    aid: (again: boolean) => (again && aid !== null ? give(aid) : setSheet("aid")),
+    letter: () => setSheet("letter"),
+    note: () => setSheet("note"),
+    unseen: () => toggleUnseen(store, clock),
+    spoke: () => setWheel({ ...wheel, spoke: !wheel.spoke }),
+    ghost: () => setWheel({ ...wheel, ghost: nextGhost(state.desk.analysis.bouts, wheel.ghost) }),
+    relabel: setRelabels,
+  };
+  const off = sheet !== null || stretch !== null;
+  useKeys({ clock, store, marking, carry, keys, view, jump, asks, relabels, off });
 
   // The yard shows what was found here: it is read anew when the coach goes back.
   const client = useQueryClient();
   useEffect(() => () => void client.invalidateQueries({ queryKey: ["yard"] }), [client]);
 
   return (
-    <main className="mx-auto flex h-dvh min-h-[640px] max-w-[1680px] flex-col gap-2.5 px-5 pt-2.5 pb-2.5">
+    <main className="mx-auto flex h-dvh min-h-[640px] max-w-[1680px] flex-col gap-2 px-5 pt-2 pb-2">
       <DeskHead clip={clip} store={store} state={state} />
       <SlowQuestion store={store} desk={state.desk} />
       {state.message && <Notice text={state.message} onClose={() => store.dismiss()} />}
-      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_400px] gap-5">
+      {relabels && (
+        <p role="status" className="bg-clay text-sand px-3 py-1">
+          Which limb is it? Press its key ({keys.keyFor("LF")} {keys.keyFor("RF")}{" "}
+          {keys.keyFor("LH")} {keys.keyFor("RH")}); any other key leaves it.
+        </p>
+      )}
+      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_410px] gap-5">
         <div className="flex min-h-0 min-w-0 flex-col gap-2">
-          <Stage clip={clip} clock={clock} mirrored={state.desk.settings.mirrored ?? false} />
-          <Transport clock={clock} marking={marking} slow={slow} />
+          <Stage
+            clip={clip}
+            clock={clock}
+            mirrored={mirrored}
+            carry={carry}
+            keys={keys}
+            slow={slow}
+          />
+          <Transport clock={clock} marking={marking} keys={keys} slow={slow} />
         </div>
-        <Reading clip={clip} clock={clock} store={store} desk={state.desk} jump={jump} />
+        <Reading
+          {...{ clip, clock, store, state, keys, jump }}
+          view={wheel}
+          onView={setWheel}
+          onRidden={askRidden}
+        />
       </div>
       <Strip
-        clock={clock}
-        store={store}
-        state={state}
-        marking={marking}
-        view={view}
-        sound={sound}
+        {...{ clock, store, state, marking, carry, keys, view, sound, slow }}
         filmstrip={clip.filmstrip ?? null}
-        slow={slow}
       />
-      <KeyHelp open={help} onOpenChange={setHelp} />
+      <KeyHelp
+        open={sheet === "help"}
+        onOpenChange={(open) => setSheet(open ? "help" : null)}
+        keys={keys}
+        change={change}
+        trouble={trouble}
+      />
+      <AidSheet open={sheet === "aid"} onClose={close} onChoose={give} />
+      <LetterSheet
+        open={sheet === "letter"}
+        onClose={close}
+        onChoose={(letter) => putTag(store, clock, { kind: "letter", letter })}
+      />
+      <NoteSheet
+        open={sheet === "note"}
+        onClose={close}
+        onWrite={(text) => putTag(store, clock, { kind: "note", text })}
+      />
+      {stretch && (
+        <RiddenSheet
+          open
+          stretch={stretch.words}
+          value={stretch.value}
+          onClose={() => setStretch(null)}
+          onSave={(ridden) => {
+            saveRidden(store, stretch, ridden);
+            setStretch(null);
+          }}
+          onRemove={
+            stretch.tag
+              ? () => {
+                  if (stretch.tag) removeTag(store, stretch.tag);
+                  setStretch(null);
+                }
+              : null
+          }
+        />
+      )}
     </main>
   );
+}
+
+/** The next bout with strides to lay behind the wheel, or none after the last. */
+function nextGhost(bouts: readonly Schemas["Bout"][], now: number | null): number | null {
+  const next = bouts.findIndex((b, k) => k > (now ?? -1) && b.strides > 0);
+  return next < 0 ? null : next;
 }

@@ -19,7 +19,14 @@ export class FrameClock {
   private presented: number | null = null;
   /** Frame that the seek under way goes to. */
   private aim: number | null = null;
-  private state: FrameState = { frame: 0, playing: false, rate: 1, ready: false, seeking: false, looping: null };
+  private state: FrameState = {
+    frame: 0,
+    playing: false,
+    rate: 1,
+    ready: false,
+    seeking: false,
+    looping: null,
+  };
 
   constructor(times: readonly number[]) {
     this.times = times;

@@ -1,14 +1,14 @@
 import { useSyncExternalStore } from "react";
 
 import { type Limb, LimbMark, NAMES } from "../ui/limbs";
-import { keyOf } from "./keys";
+import type { KeyMap } from "./keys";
 import type { Marking } from "./marking";
 
 /** The hooves as seen from above, nose up. */
 const PLACES: readonly Limb[] = ["LF", "RF", "LH", "RH"];
 
 /** Four keys for four hooves: tap a footfall, hold a stance. */
-export function HoofPad({ marking }: { marking: Marking }) {
+export function HoofPad({ marking, keys }: { marking: Marking; keys: KeyMap }) {
   const held = useSyncExternalStore(marking.subscribe, marking.snapshot);
   return (
     <div className="grid grid-cols-2 gap-1" role="group" aria-label="Hooves, seen from above">
@@ -18,7 +18,7 @@ export function HoofPad({ marking }: { marking: Marking }) {
           <button
             key={limb}
             type="button"
-            aria-label={`${NAMES[limb]}, key ${keyOf(limb)}`}
+            aria-label={`${NAMES[limb]}, key ${keys.keyFor(limb)}`}
             aria-pressed={down}
             className={`flex h-8 w-[4.6rem] touch-none items-center justify-center gap-2 rounded-[3px] border ${down ? "bg-ink text-sand border-ink" : "bg-chalk border-line"}`}
             onPointerDown={(e) => {
@@ -32,7 +32,7 @@ export function HoofPad({ marking }: { marking: Marking }) {
               <LimbMark limb={limb} x={0} y={0} r={6} />
             </svg>
             <span className="text-sm">{limb}</span>
-            <kbd className="font-mono text-sm font-medium">{keyOf(limb)}</kbd>
+            <kbd className="font-mono text-sm font-medium">{keys.keyFor(limb)}</kbd>
           </button>
         );
       })}

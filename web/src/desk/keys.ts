@@ -156,7 +156,9 @@ export class KeyMap {
 
   constructor(changed: Changed = {}) {
     this.changed = changed;
-    this.byKey = new Map(ROWS.flatMap((r) => this.keysOf(r).map((key) => [key, r.action] as const)));
+    this.byKey = new Map(
+      ROWS.flatMap((r) => this.keysOf(r).map((key) => [key, r.action] as const)),
+    );
   }
 
   keysOf(row: Row): readonly string[] {

@@ -1,62 +1,137 @@
 import { Tabs } from "radix-ui";
-import { useSyncExternalStore } from "react";
+import { useState, useSyncExternalStore } from "react";
 
 import type { Schemas } from "../api/client";
-import { Wheel } from "../wheel/wheel";
+import { Wheel, type WheelData } from "../wheel/wheel";
 import { ClipSheet } from "./clip-sheet";
-import type { DeskStore } from "./desk-store";
+import type { DeskState, DeskStore } from "./desk-store";
 import { Figures } from "./figures";
 import { Findings } from "./findings";
 import type { FrameClock } from "./frame-clock";
+import type { KeyMap } from "./keys";
+import { Repeat } from "./repeat";
+import { TagList } from "./tags/tag-list";
+import { Work } from "./work/work";
+
+export type WheelView = {
+  /** The stride under the playhead alone. */
+  spoke: boolean;
+  /** Place of the bout behind the wheel. */
+  ghost: number | null;
+};
 
 type Props = {
   clip: Schemas["ClipView"];
   clock: FrameClock;
   store: DeskStore;
-  desk: Schemas["Desk"];
+  state: DeskState;
+  keys: KeyMap;
+  view: WheelView;
+  onView: (view: WheelView) => void;
+  onRidden: () => void;
   jump: (seconds: number) => void;
 };
 
+const TABS = ["findings", "figures", "work", "marked", "clip"];
+
 /** The bout under the playhead on its wheel, and what was found. */
-export function Reading({ clip, clock, store, desk, jump }: Props) {
+export function Reading(props: Props) {
+  const { clip, clock, store, state, keys, view, onView, onRidden, jump } = props;
+  const { desk } = state;
+  const [tab, setTab] = useState("findings");
   const slow = desk.settings.slow_factor;
   const us = useSyncExternalStore(clock.subscribe, () => clock.now());
   const now = us / 1e6 / slow;
   const bouts = desk.analysis.bouts;
   const k = boutAt(bouts, now);
   const bout = bouts[k];
-  const wheel = desk.wheels[k] ?? null;
+  const whole = (bout && bout.strides > 0 && desk.wheels[k]) || null;
+  const single = view.spoke && whole ? strideAt(whole, now) : null;
+  const wheel = single ?? whole;
+  const ghost = view.ghost !== null && view.ghost !== k ? (desk.wheels[view.ghost] ?? null) : null;
+  const loop = (from_s: number, to_s: number) =>
+    clock.loop({ from: from_s * slow * 1e6, to: to_s * slow * 1e6, rate: 0.25 });
   return (
     <section className="flex min-h-0 flex-col" aria-label="Reading">
       <div className="flex shrink-0 items-center gap-3">
-        <Wheel wheel={wheel} size={232} hand={wheel ? handAt(wheel, now) : null} />
+        <Wheel
+          wheel={wheel}
+          size={226}
+          hand={whole ? handAt(whole, now) : null}
+          ghost={ghost}
+          onPoint={jump}
+        />
         <div className="min-w-0">
           <h2 className="text-[1.3rem] leading-tight font-medium">
             {bout ? bout.label : "No stride yet"}
           </h2>
-          {bout ? <BoutLines bout={bout} k={k} of={bouts.length} /> : <FirstSteps />}
+          {bout ? <BoutLines bout={bout} k={k} of={bouts.length} /> : <FirstSteps keys={keys} />}
+          {whole && (
+            <div className="mt-1 flex flex-col items-start text-sm">
+              <button
+                type="button"
+                aria-pressed={view.spoke}
+                onClick={() => onView({ ...view, spoke: !view.spoke })}
+                className="text-clay min-h-7 text-left underline underline-offset-3"
+              >
+                {view.spoke ? "all of the bout" : "this stride alone"}
+              </button>
+              {bouts.length > 1 && (
+                <select
+                  aria-label="Behind the wheel"
+                  value={view.ghost ?? ""}
+                  onChange={(e) => {
+                    const ghost = e.target.value === "" ? null : Number(e.target.value);
+                    onView({ ...view, ghost });
+                    e.target.blur();
+                  }}
+                  className="border-line min-h-7 max-w-40 border-b bg-transparent"
+                >
+                  <option value="">nothing behind it</option>
+                  {bouts.map((b, n) =>
+                    b.strides > 0 && n !== k ? (
+                      <option key={b.start_s} value={n}>
+                        behind: {b.label}, {b.start_s.toFixed(1)} s
+                      </option>
+                    ) : null,
+                  )}
+                </select>
+              )}
+            </div>
+          )}
         </div>
       </div>
-      <Tabs.Root defaultValue="findings" className="mt-1 flex min-h-0 grow flex-col">
-        <Tabs.List className="border-ink flex gap-4 border-b" aria-label="Findings, figures, clip">
-          {["findings", "figures", "clip"].map((tab) => (
+      <Tabs.Root value={tab} onValueChange={setTab} className="mt-1 flex min-h-0 grow flex-col">
+        <Tabs.List
+          className="border-ink flex gap-4 border-b"
+          aria-label="What was found and marked"
+        >
+          {TABS.map((name) => (
             <Tabs.Trigger
-              key={tab}
-              value={tab}
+              key={name}
+              value={name}
               className="text-soft data-[state=active]:border-clay data-[state=active]:text-ink min-h-9 border-b-3 border-transparent first-letter:uppercase"
             >
-              {tab}
+              {name}
             </Tabs.Trigger>
           ))}
         </Tabs.List>
         <Tabs.Content value="findings" className="min-h-0 grow overflow-y-auto">
-          <Findings analysis={desk.analysis} jump={jump} />
+          <Findings analysis={desk.analysis} jump={jump} loop={loop} />
         </Tabs.Content>
         <Tabs.Content value="figures" className="min-h-0 grow overflow-y-auto">
-          {bout ? <Figures bout={bout} /> : null}
+          {bout && bout.strides > 0 ? <Figures bout={bout} /> : <NoFigures bout={bout} />}
+        </Tabs.Content>
+        <Tabs.Content value="work" className="min-h-0 grow overflow-y-auto">
+          <Work desk={desk} jump={jump} />
+        </Tabs.Content>
+        <Tabs.Content value="marked" className="min-h-0 grow overflow-y-auto">
+          <TagList tags={state.tags} store={store} slow={slow} jump={jump} onRidden={onRidden} />
+          <Checks checks={desk.checks} jump={jump} />
         </Tabs.Content>
         <Tabs.Content value="clip" className="min-h-0 grow overflow-y-auto">
           <ClipSheet clip={clip} clock={clock} store={store} settings={desk.settings} />
+          <Repeat clip={clip.id} clock={clock} store={store} state={state} />
         </Tabs.Content>
       </Tabs.Root>
     </section>
@@ -64,13 +139,27 @@ export function Reading({ clip, clock, store, desk, jump }: Props) {
 }
 
 function BoutLines({ bout, k, of }: { bout: Schemas["Bout"]; k: number; of: number }) {
-  const verdict = { true: "true", counter: "counter canter", wrong: "not the lead wanted" };
+  const verdict = {
+    true: "the rein’s own lead",
+    counter: "counter canter",
+    wrong: "not the lead wanted",
+  };
   const said = bout.lead_verdict && verdict[bout.lead_verdict as keyof typeof verdict];
+  const place = of > 1 ? `bout ${k + 1} of ${of}` : "";
+  if (bout.strides === 0) {
+    return (
+      <div className="text-soft text-sm">
+        <p>{(bout.end_s - bout.start_s).toFixed(1)} s</p>
+        <p>{place}</p>
+      </div>
+    );
+  }
   return (
     <div className="text-soft text-sm">
       {said && <p>{said}</p>}
       <p>
-        {bout.strides} strides{of > 1 ? `, bout ${k + 1} of ${of}` : ""}
+        {bout.strides} {bout.strides === 1 ? "stride" : "strides"}
+        {place && `, ${place}`}
       </p>
       {bout.beats_per_min ? <p>{bout.beats_per_min.toFixed(0)} beats/min</p> : null}
       <p>{Math.round(bout.confidence * 100)} % sure of the gait</p>
@@ -78,11 +167,51 @@ function BoutLines({ bout, k, of }: { bout: Schemas["Bout"]; k: number; of: numb
   );
 }
 
-function FirstSteps() {
+function FirstSteps({ keys }: { keys: KeyMap }) {
   return (
     <p className="text-soft text-sm">
-      Step with A and D to the frame in which a hoof first touches the ground, and tap its key.
+      Step with {keys.keyFor("back")} and {keys.keyFor("on")} to the frame in which a hoof first
+      touches the ground, and tap its key. After one stride {keys.keyFor("carry")} carries on.
     </p>
+  );
+}
+
+function NoFigures({ bout }: { bout: Schemas["Bout"] | undefined }) {
+  return (
+    <p className="text-soft py-3">
+      {bout ? (bout.why["tempo"] ?? "There are no strides here.") : "No stride is timed yet."}
+    </p>
+  );
+}
+
+type ChecksProps = {
+  checks: readonly Schemas["CheckSaid"][];
+  jump: (seconds: number) => void;
+};
+
+/** Places where the marks look wrong, as a list. */
+function Checks({ checks, jump }: ChecksProps) {
+  if (checks.length === 0) return null;
+  return (
+    <section className="py-2">
+      <h3 className="text-clay font-medium">
+        {checks.length === 1 ? "One place looks wrong" : `${checks.length} places look wrong`}
+      </h3>
+      <ul>
+        {checks.slice(0, 40).map((c) => (
+          <li key={`${c.from_s}${c.limb ?? ""}`}>
+            <button
+              type="button"
+              onClick={() => jump(c.from_s)}
+              className="hover:bg-dune flex min-h-8 w-full items-baseline gap-3 rounded-[3px] px-1 text-left"
+            >
+              <span className="font-mono text-[0.87rem]">{c.from_s.toFixed(2)} s</span>
+              <span>{c.says}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -94,13 +223,17 @@ function boutAt(bouts: readonly Schemas["Bout"][], s: number): number {
   );
 }
 
+/** The stride at a time as a wheel of its own. */
+function strideAt(wheel: WheelData, s: number): WheelData | null {
+  const stride = wheel.strides.find((k) => {
+    const [from, to] = k.at_s ?? [];
+    return from !== undefined && to !== undefined && s >= from - 1e-6 && s < to;
+  });
+  return stride ? { ...wheel, strides: [stride], mean: stride, air: [], leg_windows: [] } : null;
+}
+
 /** Place in the stride at a time. */
-function handAt(wheel: Schemas["Wheel"], s: number): number | null {
-  for (const stride of wheel.strides) {
-    const [from, to] = stride.at_s ?? [];
-    if (from !== undefined && to !== undefined && s >= from - 1e-6 && s < to) {
-      return (s - from) / (to - from);
-    }
-  }
-  return null;
+function handAt(wheel: WheelData, s: number): number | null {
+  const [from, to] = strideAt(wheel, s)?.strides[0]?.at_s ?? [];
+  return from !== undefined && to !== undefined ? (s - from) / (to - from) : null;
 }

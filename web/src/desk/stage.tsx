@@ -2,12 +2,22 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 
 import { api, type Schemas, taken } from "../api/client";
+import type { Carry } from "./carry";
+import { CarryView } from "./carry-view";
 import type { FrameClock } from "./frame-clock";
+import type { KeyMap } from "./keys";
 
-type Props = { clip: Schemas["ClipView"]; clock: FrameClock; mirrored: boolean };
+type Props = {
+  clip: Schemas["ClipView"];
+  clock: FrameClock;
+  mirrored: boolean;
+  carry: Carry;
+  keys: KeyMap;
+  slow: number;
+};
 
 /** The picture, as large as it can be; a mirror image is turned back. */
-export function Stage({ clip, clock, mirrored }: Props) {
+export function Stage({ clip, clock, mirrored, carry, keys, slow }: Props) {
   const video = useRef<HTMLVideoElement>(null);
   const [broken, setBroken] = useState<string | null>(null);
   const { media, media_shift_us: shift } = clip;
@@ -32,6 +42,13 @@ export function Stage({ clip, clock, mirrored }: Props) {
         />
       ) : (
         <Waiting clip={clip} />
+      )}
+      {media && media !== broken && (
+        <CarryView
+          {...{ carry, media, mirrored, keys, slow }}
+          shift={shift ?? 0}
+          times={clock.times}
+        />
       )}
     </div>
   );

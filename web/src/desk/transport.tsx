@@ -2,28 +2,34 @@ import { useSyncExternalStore } from "react";
 
 import { HoofPad } from "./hoof-pad";
 import type { FrameClock } from "./frame-clock";
+import type { KeyMap } from "./keys";
 import type { Marking } from "./marking";
 
 export const RATES = [1, 0.5, 0.25, 0.125] as const;
 const RATE_WORDS = ["1", "½", "¼", "⅛"];
 
-type Props = { clock: FrameClock; marking: Marking; slow: number };
+type Props = { clock: FrameClock; marking: Marking; keys: KeyMap; slow: number };
 
 /** Which frame this is, how to move, and the four hooves. */
-export function Transport({ clock, marking, slow }: Props) {
+export function Transport({ clock, marking, keys, slow }: Props) {
   const { frame, playing, rate, seeking } = useSyncExternalStore(clock.subscribe, clock.snapshot);
   const first = clock.times[0] ?? 0;
   const seconds = ((clock.times[frame] ?? 0) - first) / 1e6 / slow;
   return (
     <div className="flex shrink-0 items-center gap-3">
       <div className="flex items-center">
-        <Key letter="A" says="A frame back" onClick={() => clock.step(-1)}>
+        <Key letter={keys.keyFor("back")} says="A frame back" onClick={() => clock.step(-1)}>
           ‹
         </Key>
-        <Key letter="S" says={playing ? "Stop" : "Play"} onClick={() => clock.toggle()} wide>
+        <Key
+          letter={keys.keyFor("play")}
+          says={playing ? "Stop" : "Play"}
+          onClick={() => clock.toggle()}
+          wide
+        >
           {playing ? "stop" : "play"}
         </Key>
-        <Key letter="D" says="A frame on" onClick={() => clock.step(1)}>
+        <Key letter={keys.keyFor("on")} says="A frame on" onClick={() => clock.step(1)}>
           ›
         </Key>
       </div>
@@ -37,7 +43,7 @@ export function Transport({ clock, marking, slow }: Props) {
         <span className="ml-3">{seconds.toFixed(3)} s</span>
       </p>
       <div role="group" aria-label="Speed" className="flex grow items-center justify-end">
-        <kbd className="text-soft mr-1 font-mono text-xs">W</kbd>
+        <kbd className="text-soft mr-1 font-mono text-xs">{keys.keyFor("speed")}</kbd>
         {RATES.map((r, k) => (
           <button
             key={r}
@@ -50,7 +56,7 @@ export function Transport({ clock, marking, slow }: Props) {
           </button>
         ))}
       </div>
-      <HoofPad marking={marking} />
+      <HoofPad marking={marking} keys={keys} />
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { useId } from "react";
 
 import type { Schemas } from "../api/client";
-import { inkOf, LimbMark, ORDER, paleOf, RINGS } from "../ui/limbs";
+import { inkOf, LimbMark, NAMES, ORDER, paleOf, RINGS } from "../ui/limbs";
 import { arc, at, sector } from "./geometry";
 import { wheelInWords } from "./words";
 
@@ -15,13 +15,17 @@ type Props = {
   hand?: number | null;
   /** Small wheels leave out the single strides and the ideal beats. */
   small?: boolean;
+  /** Another bout, faint behind this one. */
+  ghost?: WheelData | null;
+  /** A footfall of a stride is pointed at: its true second. */
+  onPoint?: ((seconds: number) => void) | undefined;
 };
 
 const RIM = 100;
 const RADII = [88, 73, 58, 43];
 
 /** One turn of the wheel is one stride; all strides of a bout lie over one another. */
-export function Wheel({ wheel, size, hand, small = false }: Props) {
+export function Wheel({ wheel, size, hand, small = false, ghost = null, onPoint }: Props) {
   const id = useId();
   const edge = small ? 104 : 122;
   const band = small ? 11 : 9;
@@ -50,8 +54,11 @@ export function Wheel({ wheel, size, hand, small = false }: Props) {
         strokeDasharray={wheel ? undefined : "7 7"}
       />
       {wheel && <Stances wheel={wheel} band={band} />}
+      {wheel && !small && <LegWindows wheel={wheel} />}
       {wheel && !small && <Beats wheel={wheel} />}
-      {wheel && !small && <Strides wheel={wheel} />}
+      {wheel && !small && <Strides wheel={wheel} onPoint={onPoint} />}
+      {ghost && <Ghost wheel={ghost} />}
+      {wheel && !small && <Diagonals wheel={wheel} />}
       {wheel && <Means wheel={wheel} r={small ? 9 : 7} />}
       {hand !== undefined && hand !== null && <Hand phase={hand} />}
     </svg>
@@ -74,6 +81,67 @@ function Stances({ wheel, band }: { wheel: WheelData; band: number }) {
       />
     );
   });
+}
+
+/** Another bout: hollow dashed marks and thin stances. */
+function Ghost({ wheel }: { wheel: WheelData }) {
+  return RINGS.map((limb, ring) => {
+    const k = ORDER.indexOf(limb);
+    const [on, off] = [wheel.mean.on[k], wheel.mean.off[k]];
+    if (typeof on !== "number") return null;
+    const radius = RADII[ring] ?? 0;
+    const p = at(on, radius);
+    return (
+      <g key={limb} fill="none" stroke="var(--ink)" strokeWidth={1.3} strokeDasharray="2.5 2.5">
+        {typeof off === "number" && <path d={arc(on, off, radius + 5.5)} />}
+        <circle cx={p.x} cy={p.y} r={9.5} />
+      </g>
+    );
+  });
+}
+
+/** A line from hind to fore of each diagonal: the further it leans the further apart they land. */
+function Diagonals({ wheel }: { wheel: WheelData }) {
+  const pairs = [
+    ["LF", "RH"],
+    ["LH", "RF"],
+  ] as const;
+  return pairs.map(([a, b]) => {
+    const [pa, pb] = [a, b].map((limb) => wheel.mean.on[ORDER.indexOf(limb as "LF")]);
+    if (typeof pa !== "number" || typeof pb !== "number") return null;
+    const apart = Math.abs(((((pb - pa + 0.5) % 1) + 1) % 1) - 0.5);
+    // Further apart than this they are no pair.
+    if (apart > 0.12) return null;
+    const from = at(pa, RADII[RINGS.indexOf(a)] ?? 0);
+    const to = at(pb, RADII[RINGS.indexOf(b)] ?? 0);
+    return (
+      <line
+        key={a}
+        x1={from.x}
+        y1={from.y}
+        x2={to.x}
+        y2={to.y}
+        stroke="var(--ink)"
+        strokeWidth={2}
+      />
+    );
+  });
+}
+
+/** When the leg for each hind can act: a bracket outside the rim. */
+function LegWindows({ wheel }: { wheel: WheelData }) {
+  return wheel.leg_windows.map((w) => (
+    <path
+      key={w.limb}
+      d={arc(w.from, w.to, RIM + 4)}
+      fill="none"
+      stroke={inkOf(w.limb)}
+      strokeWidth={4}
+      strokeDasharray={w.limb === "LH" ? undefined : "2.5 1.5"}
+    >
+      <title>{`The leg for the ${NAMES[w.limb]} can act here (common practice).`}</title>
+    </path>
+  ));
 }
 
 function Beats({ wheel }: { wheel: WheelData }) {
@@ -100,7 +168,13 @@ function Beats({ wheel }: { wheel: WheelData }) {
 }
 
 /** Every stride's footfalls: sharp when steady, a smear when not. At most 60, evenly picked. */
-function Strides({ wheel }: { wheel: WheelData }) {
+function Strides({
+  wheel,
+  onPoint,
+}: {
+  wheel: WheelData;
+  onPoint: ((seconds: number) => void) | undefined;
+}) {
   const step = Math.max(1, Math.ceil(wheel.strides.length / 60));
   const some = wheel.strides.filter((_, k) => k % step === 0);
   return RINGS.map((limb, ring) => {
@@ -111,17 +185,21 @@ function Strides({ wheel }: { wheel: WheelData }) {
       if (typeof phase !== "number") return null;
       const a = at(phase, radius - 6.5);
       const b = at(phase, radius + 6.5);
+      const ends = { x1: a.x, y1: a.y, x2: b.x, y2: b.y };
+      const [from, to] = stride.at_s ?? [];
+      const there = from !== undefined && to !== undefined ? from + phase * (to - from) : null;
       return (
-        <line
-          key={`${limb}${n}`}
-          x1={a.x}
-          y1={a.y}
-          x2={b.x}
-          y2={b.y}
-          stroke={inkOf(limb)}
-          strokeWidth={1}
-          opacity={0.5}
-        />
+        <g key={`${limb}${n}`}>
+          <line {...ends} stroke={inkOf(limb)} strokeWidth={1} opacity={0.5} />
+          {onPoint && there !== null && (
+            <line
+              {...ends}
+              stroke="transparent"
+              strokeWidth={5}
+              onPointerEnter={() => onPoint(there)}
+            />
+          )}
+        </g>
       );
     });
   });

@@ -9,6 +9,7 @@ it("says for those who do not see it when each hoof lands and how long all are u
     mean: stride,
     air: [[0.88, 0]],
     ideal: [0],
+    leg_windows: [],
   });
   expect(words).toBe(
     "Stride wheel of 2 strides. Footfalls: right hind at 0 %, left hind at 25 %, " +

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { Link } from "react-router";
 
 import { api, done, inWords, type Schemas, taken } from "../api/client";
 import { Button } from "../ui/button";
@@ -11,7 +12,7 @@ import { useRemove } from "./removed";
 type Form = Required<Schemas["SessionForm"]>;
 type Session = Schemas["SessionLine"];
 
-const EMPTY = { note: "", rider: "", arena: "", surface: "" };
+const EMPTY = { note: "", rider: "", arena: "", surface: "", felt: "", score: null };
 
 type Props = {
   value: Form;
@@ -31,7 +32,12 @@ function SessionForm({ value, button, save, onDone }: Props) {
       onDone();
     },
   });
-  const field = (key: keyof Form, label: string, hint: string, width: string) => (
+  const field = (
+    key: "note" | "rider" | "arena" | "surface",
+    label: string,
+    hint: string,
+    width: string,
+  ) => (
     <Field
       label={label}
       value={form[key]}
@@ -83,12 +89,12 @@ export function NewSession({ horse }: { horse: number }) {
 export function EditSession({ session, horseName }: { session: Session; horseName: string }) {
   const remove = useRemove();
   const [editing, setEditing] = useState(false);
-  const { date, note, rider, arena, surface } = session;
+  const { date, note, rider, arena, surface, felt, score = null } = session;
   if (editing) {
     const params = { path: { session: session.id } };
     return (
       <SessionForm
-        value={{ date, note, rider, arena, surface }}
+        value={{ date, note, rider, arena, surface, felt, score }}
         button="Save"
         save={(body) => done(api.PUT("/api/sessions/{session}", { params, body }))}
         onDone={() => setEditing(false)}
@@ -98,7 +104,15 @@ export function EditSession({ session, horseName }: { session: Session; horseNam
   const where = [rider && `rider ${rider}`, arena, surface].filter(Boolean).join(" · ");
   return (
     <div className="flex items-baseline gap-3">
-      <h3 className="font-medium whitespace-nowrap">{inFull(date)}</h3>
+      <h3 className="font-medium whitespace-nowrap">
+        <Link
+          className="text-clay underline underline-offset-3"
+          to={`/sessions/${session.id}`}
+          aria-label={`The session of ${inFull(date)} at a glance`}
+        >
+          {inFull(date)}
+        </Link>
+      </h3>
       <p className="grow">
         {note} <span className="text-soft text-sm">{where}</span>
       </p>

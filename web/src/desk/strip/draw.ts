@@ -109,13 +109,7 @@ function heads(
   ctx.setLineDash([]);
 }
 
-function frame(
-  ctx: CanvasRenderingContext2D,
-  mark: Mark,
-  x: At,
-  inks: Inks,
-  leads: boolean,
-): void {
+function frame(ctx: CanvasRenderingContext2D, mark: Mark, x: At, inks: Inks, leads: boolean): void {
   const from = x(mark.on_us);
   const to = typeof mark.off_us === "number" ? x(mark.off_us) : from;
   ctx.strokeStyle = inks.clay;

@@ -10,10 +10,12 @@ type Props = {
   width: number;
 };
 
+const SHOWN = new Set<Event["kind"]>(["flying_change", "transition", "halt", "simple_change"]);
+
 /** Flying changes, transitions and halts as flags on the band of bouts. */
 export function Happenings({ events, x, slow, width }: Props) {
   return events.map((event) => {
-    if (event.kind === "tempi") return null;
+    if (!SHOWN.has(event.kind)) return null;
     const at = x(event.time_s * slow * 1e6);
     if (at < -4 || at > width + 4) return null;
     const fault = event.kind === "flying_change" && event.verdict !== "clean";

@@ -4,7 +4,13 @@ import { draw, type Scene } from "./draw";
 import { LANES_TOP, SOUND, SOUND_Y } from "./rows";
 
 /** Stances, footfalls and sound, on a canvas: a long clip holds ten thousand of them. */
-export const Lanes = memo(function Lanes({ scene, changedAt }: { scene: Scene; changedAt: number }) {
+export const Lanes = memo(function Lanes({
+  scene,
+  changedAt,
+}: {
+  scene: Scene;
+  changedAt: number;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const height = SOUND_Y + SOUND;
   useLayoutEffect(() => {

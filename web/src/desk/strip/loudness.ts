@@ -26,7 +26,10 @@ export class Loudness {
   /** The loudest of each of `columns` equal parts of a window, 0 to 255. */
   columns(view: Window, columns: number): Uint8Array {
     const per = (view.to - view.from) / columns / this.step_us;
-    const level = Math.max(0, Math.min(this.levels.length - 1, Math.floor(Math.log(per) / Math.log(4))));
+    const level = Math.max(
+      0,
+      Math.min(this.levels.length - 1, Math.floor(Math.log(per) / Math.log(4))),
+    );
     const points = this.levels[level] ?? new Uint8Array();
     const scale = 4 ** level;
     const first = view.from / this.step_us / scale;
@@ -34,7 +37,8 @@ export class Loudness {
       const a = Math.max(0, Math.floor(first + (c * per) / scale));
       const b = Math.max(a + 1, Math.floor(first + ((c + 1) * per) / scale));
       let loudest = 0;
-      for (let k = a; k < Math.min(b, points.length); k++) loudest = Math.max(loudest, points[k] ?? 0);
+      for (let k = a; k < Math.min(b, points.length); k++)
+        loudest = Math.max(loudest, points[k] ?? 0);
       return loudest;
     });
   }

@@ -68,7 +68,10 @@ export function usePointer({ clock, store, view, perUs }: Props) {
   /** Footfalls whose heads lie in a net. */
   const inNet = (n: Net): string[] => {
     const { marks } = store.snapshot();
-    const within = marks.slice(firstFrom(marks, timeAt(n.x)), firstFrom(marks, timeAt(n.x + n.width)));
+    const within = marks.slice(
+      firstFrom(marks, timeAt(n.x)),
+      firstFrom(marks, timeAt(n.x + n.width)),
+    );
     const caught = within.filter((m) => {
       const y = LANES_TOP + (LANE_Y[RINGS.indexOf(m.limb)] ?? 0);
       return y >= n.y - 4 && y <= n.y + n.height + 4;

@@ -1,0 +1,97 @@
+import { expect, test } from "@playwright/test";
+
+import { open, settled, stepTo } from "./desk";
+
+test("two windows on one clip lose no mark", async ({ page, context }) => {
+  await open(page, "Kiebitz", "kiebitz-walk");
+  const other = await context.newPage();
+  await open(other, "Kiebitz", "kiebitz-walk");
+  const count = async (p: typeof page) =>
+    Number.parseInt((await p.getByRole("application").getAttribute("aria-label")) ?? "", 10);
+  const had = await count(page);
+
+  // Each marks something of its own, at the same time.
+  await stepTo(page, 4);
+  await stepTo(other, 7);
+  await Promise.all([page.keyboard.press("u"), other.keyboard.press("i")]);
+  await expect.poll(() => count(page), { timeout: 10_000 }).toBe(had + 2);
+  await expect.poll(() => count(other), { timeout: 10_000 }).toBe(had + 2);
+  await expect(other.getByText("all marks saved")).toBeVisible();
+
+  // Both move the same footfall: the first stands, the other is told, nothing is lost.
+  await page.bringToFront();
+  await page.keyboard.press("q");
+  await page.keyboard.press("e");
+  await settled(page);
+  await page.route("**/revision", (route) => route.abort());
+  await other.route("**/revision", (route) => route.abort());
+  await other.keyboard.press("q");
+  await other.keyboard.press("q");
+  await page.keyboard.press("q");
+  await settled(page);
+  await settled(other);
+  await page.keyboard.press("m");
+  await expect(page.getByText("all marks saved")).toBeVisible();
+  await other.keyboard.press("n");
+  await expect(other.getByText(/changed|someone|elsewhere/i).first()).toBeVisible();
+  expect(await count(other)).toBe(had + 2);
+
+  for (let k = 0; k < 3; k++) {
+    const before = await count(page);
+    await page.keyboard.press("z");
+    await expect(page.getByText("all marks saved")).toBeVisible();
+    expect(await count(page)).toBeLessThanOrEqual(before);
+  }
+});
+
+test("aids, letters and notes by keys, the gait as the coach says it", async ({ page }) => {
+  await open(page, "Kiebitz", "kiebitz-walk");
+  await stepTo(page, 40);
+  await page.keyboard.press("g");
+  await page.keyboard.press("t");
+  await stepTo(page, 60);
+  await page.keyboard.press("g");
+  await page.keyboard.press("l");
+  await page.keyboard.press("b");
+  await expect(page.getByRole("dialog")).toContainText("letter");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("l");
+  await page.getByRole("button", { name: "B", exact: true }).press("b");
+  await page.keyboard.press("t");
+  await page.getByLabel("Note").fill("lighter here");
+  await page.keyboard.press("Enter");
+  await page.getByRole("tab", { name: "marked" }).click();
+  const list = page.getByRole("tabpanel", { name: "marked" });
+  await expect(list.getByText("trot", { exact: true })).toHaveCount(2);
+  await expect(list.getByText("lighter here")).toBeVisible();
+  await page.keyboard.press("b");
+  await page.getByLabel("Gait", { exact: true }).selectOption("flat-walk");
+  await page.getByLabel("swinging back").check();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 2 })).toContainText("Flat walk");
+  await page.reload();
+  await expect(page.getByRole("heading", { level: 2 })).toContainText("Flat walk");
+  for (let k = 0; k < 5; k++) {
+    await page.keyboard.press("z");
+    await expect(page.getByText("all marks saved")).toBeVisible();
+  }
+  await page.getByRole("tab", { name: "marked" }).click();
+  await expect(list.getByText(/Nothing is marked beside/)).toBeVisible();
+});
+
+test("a key is changed, kept, and given back", async ({ page }) => {
+  await open(page, "Kiebitz", "kiebitz-walk");
+  await page.keyboard.press("?");
+  await page.getByRole("button", { name: "Key for: a frame on", exact: true }).click();
+  await page.keyboard.press(";");
+  await page.getByRole("button", { name: "Close" }).click();
+  await page.reload();
+  await expect(page.getByTestId("frame")).toContainText("frame 1/");
+  await page.keyboard.press(";");
+  await expect(page.getByTestId("frame")).toContainText("frame 2/");
+  await page.keyboard.press("?");
+  await page.getByRole("button", { name: "All keys as they came" }).click();
+  await page.getByRole("button", { name: "Close" }).click();
+  await page.keyboard.press("d");
+  await expect(page.getByTestId("frame")).toContainText("frame 3/");
+});

@@ -1,0 +1,32 @@
+import { expect, it } from "vitest";
+
+import type { Tag } from "../desk-store";
+import { AIDS, movementWords, tagInShort } from "./words";
+
+it("says plans in words", () => {
+  expect(movementWords("tempi-4x5")).toBe("changes every 4 strides, 5 of them");
+  expect(movementWords("tempi-1")).toBe("changes every stride");
+  expect(movementWords("drill-2x3")).toBe("drill 2 and 3 strides");
+  expect(movementWords("spiral")).toBe("spiral");
+});
+
+it("gives every aid its own key", () => {
+  expect(new Set(AIDS.map(([key]) => key)).size).toBe(AIDS.length);
+});
+
+it("says what was ridden, leaving out what was not said", () => {
+  const tag: Tag = {
+    id: "a",
+    from_us: 0,
+    to_us: 1,
+    what: {
+      kind: "ridden",
+      gait: "canter",
+      movement: "circle-20",
+      rein: "left",
+      ticks: [],
+      words: "",
+    },
+  };
+  expect(tagInShort(tag)).toBe("canter · circle of 20 m · left rein");
+});

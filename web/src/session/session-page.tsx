@@ -1,0 +1,146 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+
+import { api, inWords, type Schemas, taken } from "../api/client";
+import { FindingLine, Tries } from "../desk/findings";
+import { Screens } from "../ui/screens";
+import { inFull } from "../yard/dates";
+import { Felt } from "./felt";
+
+/** A session at a glance: what was ridden per rein, what matters, felt beside measured. */
+export function SessionPage() {
+  const session = Number(useParams().session);
+  const glance = useQuery({
+    queryKey: ["glance", session],
+    queryFn: () =>
+      taken(api.GET("/api/sessions/{session}/glance", { params: { path: { session } } })),
+  });
+  const yard = useQuery({ queryKey: ["yard"], queryFn: () => taken(api.GET("/api/yard")) });
+  const line = yard.data?.horses.flatMap((h) => h.sessions).find((s) => s.id === session);
+  if (glance.isError) {
+    return (
+      <main className="mx-auto max-w-xl p-10">
+        <h1 className="text-2xl">This session cannot be opened.</h1>
+        <p className="text-soft mt-2">{inWords(glance.error)}</p>
+        <Link className="text-clay mt-4 inline-block underline" to="/">
+          Back to the yard
+        </Link>
+      </main>
+    );
+  }
+  const g = glance.data;
+  if (!g) return <main className="text-soft p-10">Reading the session …</main>;
+  return (
+    <main className="mx-auto max-w-[1080px] px-6 pt-4 pb-16">
+      <header className="border-ink border-b-2 pb-3">
+        <Screens />
+        <h1 className="mt-1 text-[1.75rem] leading-tight font-medium">{g.headline}</h1>
+        <p className="text-soft">
+          {g.horse} · {inFull(g.date)}
+          {line?.note ? ` · ${line.note}` : ""}
+        </p>
+      </header>
+      <Matters matters={g.matters} />
+      <Ridden ridden={g.ridden} />
+      {line && <Felt session={line} measured={g.headline} />}
+      {line && <Clips clips={line.clips} />}
+    </main>
+  );
+}
+
+function Matters({ matters }: { matters: readonly Schemas["Matter"][] }) {
+  return (
+    <section className="mt-5">
+      <h2 className="text-[1.3rem] font-medium">What matters most</h2>
+      {matters.length === 0 && <p className="text-soft">No finding yet: time a few strides.</p>}
+      <ol className="mt-1">
+        {matters.map((m, k) => (
+          <li key={m.finding.code} className="border-line grid grid-cols-[2rem_1fr] border-b py-2">
+            <span className="text-soft font-mono">{k + 1}</span>
+            <div>
+              <FindingLine
+                finding={m.finding}
+                onChoose={() => window.location.assign(`/clips/${m.clip}`)}
+              />
+              <div className="flex items-baseline gap-4 text-[0.95rem]">
+                <Link className="text-clay underline underline-offset-3" to={`/clips/${m.clip}`}>
+                  {m.clip_name}, {m.finding.start_s.toFixed(1)} s
+                </Link>
+                {m.times > 1 && <span className="text-soft">found {m.times} times</span>}
+                {m.finding.try.length > 0 && <Tries tries={m.finding.try} />}
+              </div>
+              {m.finding.caution && (
+                <p className="border-clay mt-1 border-l-3 pl-2 text-sm">{m.finding.caution}</p>
+              )}
+            </div>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function Ridden({ ridden }: { ridden: readonly Schemas["RiddenLine"][] }) {
+  if (ridden.length === 0) return null;
+  return (
+    <section className="mt-5">
+      <h2 className="text-[1.3rem] font-medium">What was ridden</h2>
+      <table className="mt-1 w-full">
+        <thead className="text-soft text-left text-sm">
+          <tr>
+            <th className="font-normal">gait</th>
+            <th className="font-normal">rein</th>
+            <th className="text-right font-normal">bouts</th>
+            <th className="text-right font-normal">strides</th>
+            <th className="text-right font-normal">time, s</th>
+            <th className="text-right font-normal">tempo, strides/min</th>
+          </tr>
+        </thead>
+        <tbody>
+          {ridden.map((r) => (
+            <tr key={`${r.label}${r.rein ?? ""}`} className="border-line border-t">
+              <th scope="row" className="py-1 text-left font-normal">
+                {r.label}
+              </th>
+              <td>{r.rein ?? "not given"}</td>
+              <td className="text-right font-mono text-[0.9rem]">{r.bouts}</td>
+              <td className="text-right font-mono text-[0.9rem]">{r.strides}</td>
+              <td className="text-right font-mono text-[0.9rem]">{r.length_s.toFixed(1)}</td>
+              <td className="text-right font-mono text-[0.9rem]">{tempo(r.tempo)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function tempo(e: Schemas["Estimate"] | null | undefined): string {
+  if (!e) return "–";
+  if (!e.ci95) return e.value.toFixed(1);
+  const half = ((e.ci95[1] ?? 0) - (e.ci95[0] ?? 0)) / 2;
+  return `${e.value.toFixed(1)} ± ${half.toFixed(1)}`;
+}
+
+function Clips({ clips }: { clips: readonly Schemas["ClipLine"][] }) {
+  return (
+    <section className="mt-5">
+      <h2 className="text-[1.3rem] font-medium">Clips</h2>
+      <ul>
+        {clips.map((clip) => (
+          <li key={clip.id} className="border-line border-b">
+            <Link
+              to={`/clips/${clip.id}`}
+              className="hover:bg-dune flex min-h-10 items-baseline gap-4 px-1 py-1.5"
+            >
+              <span className="w-48 truncate">{clip.name}</span>
+              <span className="text-soft w-32 text-sm">{clip.footfalls} footfalls</span>
+              <span className="grow">{clip.headline}</span>
+            </Link>
+          </li>
+        ))}
+        {clips.length === 0 && <li className="text-soft">No footage in this session yet.</li>}
+      </ul>
+    </section>
+  );
+}
