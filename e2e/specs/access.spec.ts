@@ -19,12 +19,31 @@ for (const scheme of ["light", "dark"] as const) {
       .first()
       .click();
     expect(await serious()).toEqual([]);
+    await page
+      .getByRole("link", { name: /at a glance/ })
+      .first()
+      .click();
+    await expect(page.getByRole("heading", { name: "Felt" })).toBeVisible();
+    expect(await serious()).toEqual([]);
+    for (const screen of ["/filming", "/setup"]) {
+      await page.goto(screen);
+      await expect(page.getByRole("heading", { level: 1 })).not.toContainText("Opening");
+      expect(await serious()).toEqual([]);
+    }
     await open(page, "Kiebitz", "kiebitz-walk");
-    expect(await serious()).toEqual([]);
-    await page.getByRole("tab", { name: "figures" }).click();
-    expect(await serious()).toEqual([]);
-    await page.keyboard.press("?");
-    await expect(page.getByRole("dialog")).toBeVisible();
+    for (const tab of ["findings", "figures", "work", "marked", "clip"]) {
+      await page.getByRole("tab", { name: tab }).click();
+      expect(await serious()).toEqual([]);
+    }
+    for (const key of ["?", "b", "Shift+G", "l", "t"]) {
+      await page.keyboard.press(key);
+      await expect(page.getByRole("dialog")).toBeVisible();
+      expect(await serious()).toEqual([]);
+      await page.keyboard.press("Escape");
+      await expect(page.getByRole("dialog")).toHaveCount(0);
+    }
+    await page.keyboard.press("c");
+    await page.waitForTimeout(500);
     expect(await serious()).toEqual([]);
   });
 }

@@ -102,7 +102,8 @@ async function byHand(page: Page, all: Footfall[], done: Set<Footfall>, until: n
 test("a canter with two changes, marked from nothing by keys alone", async ({ page }) => {
   test.setTimeout(300_000);
   await open(page, "Bernsteen", "bernsteen-changes");
-  const all = truth("bernsteen-changes");
+  // The last stances outlast the clip.
+  const all = truth("bernsteen-changes").filter((f) => f.off < 9.6);
   const starts = all.filter((f) => f.limb.endsWith("H")).map((f) => f.on);
   const done = new Set<Footfall>();
   await byHand(page, all, done, (starts[2] ?? 0) + 0.01);

@@ -147,6 +147,8 @@ impl Store {
         let settings = to_json(&Settings::default())?;
         let f = footage;
         let connection = self.lock();
+        // A number may have been another clip's, now emptied from the bin.
+        *self.recent() = None;
         connection.execute(
             "INSERT INTO clip (session, name, content, file, bytes, codec, width, height, rotation,
                                frame_rate, tagged_rate, recorded, frame_times, length_s, settings)

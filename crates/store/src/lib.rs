@@ -73,6 +73,8 @@ impl From<rusqlite::Error> for StoreError {
 /// The yard's store. All calls block; use it from a blocking thread.
 pub struct Store {
     connection: Mutex<Connection>,
+    /// Marks of the clip that was looked at last; taken only while the connection is held.
+    recent: Mutex<Option<marks::Recent>>,
     folder: PathBuf,
 }
 
@@ -100,7 +102,7 @@ impl Store {
             let page: u64 = connection.query_row("PRAGMA page_size", [], |r| r.get(0))?;
             connection.pragma_update(None, "max_page_count", kib * 1024 / page)?;
         }
-        Ok(Self { connection: Mutex::new(connection), folder: folder.to_owned() })
+        Ok(Self { connection: Mutex::new(connection), recent: Mutex::default(), folder: folder.to_owned() })
     }
 
     /// The folder of one content's files, named by its hash.

@@ -1,6 +1,8 @@
 //! Marks and their journal: every edit can be undone and done again, also tomorrow.
 
-use rusqlite::{OptionalExtension as _, Transaction, params};
+use std::sync::{MutexGuard, PoisonError};
+
+use rusqlite::{Connection, OptionalExtension as _, Transaction, params};
 use umlauf_gait::limb::Limb;
 
 use crate::clip::{Settings, to_json};
@@ -31,6 +33,29 @@ pub struct Change {
     pub after: Option<Mark>,
 }
 
+/// Marks of one clip at one revision, as they stand on disk.
+#[derive(Debug)]
+pub(crate) struct Recent {
+    clip: i64,
+    revision: i64,
+    marks: Vec<Mark>,
+}
+
+impl Recent {
+    /// Makes a change; false when it does not start from what stands here.
+    fn apply(&mut self, change: &Change) -> bool {
+        if let Some(b) = &change.before {
+            let Some(k) = self.marks.iter().position(|m| m.id == b.id) else { return false };
+            self.marks.remove(k);
+        }
+        if let Some(a) = &change.after {
+            let k = self.marks.partition_point(|m| (m.on_us, &m.id) < (a.on_us, &a.id));
+            self.marks.insert(k, a.clone());
+        }
+        true
+    }
+}
+
 /// Most marks in one clip.
 pub const MOST_MARKS: i64 = 200_000;
 
@@ -41,17 +66,44 @@ impl Store {
     /// When the file cannot be read.
     pub fn marks(&self, clip: i64) -> Result<Vec<Mark>, StoreError> {
         let connection = self.lock();
-        let mut query = connection.prepare_cached(
-            "SELECT id, limb, on_us, off_us, tap_rate FROM mark WHERE clip = ?1 ORDER BY on_us, id",
-        )?;
-        let rows = query.query_map([clip], |r| {
-            Ok((r.get(0)?, r.get::<_, String>(1)?, r.get(2)?, r.get(3)?, r.get(4)?))
-        })?;
-        rows.map(|row| {
-            let (id, limb, on_us, off_us, tap_rate) = row?;
-            Ok(Mark { id, limb: limb_of(&limb)?, on_us, off_us, tap_rate })
-        })
-        .collect()
+        let revision = revision_of(&connection, clip)?;
+        let mut recent = self.recent();
+        if let Some(r) = recent.as_ref().filter(|r| r.clip == clip && r.revision == revision) {
+            return Ok(r.marks.clone());
+        }
+        let mut query = connection
+            .prepare_cached("SELECT id, limb, on_us, off_us, tap_rate FROM mark WHERE clip = ?1")?;
+        let mut rows = query.query([clip])?;
+        let mut marks = Vec::new();
+        while let Some(r) = rows.next()? {
+            let limb = limb_of(r.get_ref(1)?.as_str().map_err(rusqlite::Error::from)?)?;
+            let (id, on_us, off_us, tap_rate) = (r.get(0)?, r.get(2)?, r.get(3)?, r.get(4)?);
+            marks.push(Mark { id, limb, on_us, off_us, tap_rate });
+        }
+        marks.sort_unstable_by(|a, b| a.on_us.cmp(&b.on_us).then_with(|| a.id.cmp(&b.id)));
+        *recent = Some(Recent { clip, revision, marks: marks.clone() });
+        Ok(marks)
+    }
+
+    pub(crate) fn recent(&self) -> MutexGuard<'_, Option<Recent>> {
+        self.recent.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// Brings the marks kept in memory to where an edit has brought those on disk.
+    fn follow(&self, connection: &Connection, clip: i64, changes: &[Change]) {
+        let mut recent = self.recent();
+        let now = revision_of(connection, clip);
+        let kept = recent.as_mut().filter(|r| r.clip == clip);
+        let followed = match (kept, now) {
+            (Some(r), Ok(now)) if r.revision + 1 == now => {
+                r.revision = now;
+                changes.iter().all(|c| r.apply(c))
+            }
+            _ => false,
+        };
+        if !followed {
+            *recent = None;
+        }
     }
 
     /// Changes what the coach says of a clip, as an edit that can be undone; values have been
@@ -115,7 +167,12 @@ impl Store {
             tag::put(&tx, clip, change)?;
             tag::record(&tx, clip, seq, place, change)?;
         }
+        // Only an edit that adds can make it too many.
+        let adds = changes.iter().any(|c| c.before.is_none()) || !tags.is_empty();
         let count = |table| {
+            if !adds {
+                return Ok(0);
+            }
             let sql = format!("SELECT count(*) FROM {table} WHERE clip = ?1");
             tx.query_row(&sql, [clip], |r| r.get::<_, i64>(0))
         };
@@ -126,7 +183,9 @@ impl Store {
             let most = tag::MOST_TAGS;
             return Err(StoreError::Invalid(format!("a clip holds at most {most} aids and notes")));
         }
-        finish(tx, clip)
+        finish(tx, clip)?;
+        self.follow(&connection, clip, changes);
+        Ok(())
     }
 
     /// Takes back the latest edit that stands, provided that the clip still is at `revision`: a
@@ -155,8 +214,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn revision(&self, clip: i64) -> Result<i64, StoreError> {
-        let sql = "SELECT revision FROM clip WHERE id = ?1";
-        found(self.lock().query_row(sql, [clip], |r| r.get(0)), "clip", clip)
+        revision_of(&self.lock(), clip)
     }
 
     /// How many edits can be undone and redone.
@@ -218,8 +276,14 @@ impl Store {
             params![clip, seq, undo],
         )?;
         finish(tx, clip)?;
+        self.follow(&connection, clip, &changes);
         Ok(true)
     }
+}
+
+fn revision_of(connection: &Connection, clip: i64) -> Result<i64, StoreError> {
+    let mut query = connection.prepare_cached("SELECT revision FROM clip WHERE id = ?1")?;
+    found(query.query_row([clip], |r| r.get(0)), "clip", clip)
 }
 
 fn finish(tx: Transaction<'_>, clip: i64) -> Result<(), StoreError> {

@@ -25,6 +25,8 @@ export class Carry {
   private readonly store: DeskStore;
   private state: Carried = NOTHING;
   private asking = false;
+  /** Ended while the next stride was being foretold. */
+  private stopped = false;
   private listeners = new Set<() => void>();
 
   constructor(clip: number, clock: FrameClock, store: DeskStore) {
@@ -40,6 +42,11 @@ export class Carry {
 
   readonly snapshot = (): Carried => this.state;
 
+  /** The next stride is on its way: keys for this one come too late. */
+  get waiting(): boolean {
+    return this.asking;
+  }
+
   get active(): boolean {
     return this.state.marks.length > 0;
   }
@@ -48,6 +55,7 @@ export class Carry {
   async on(): Promise<void> {
     if (this.asking) return;
     this.asking = true;
+    this.stopped = false;
     const taken_marks = this.state.marks;
     let after = this.lastMarked();
     if (taken_marks.length > 0) {
@@ -58,6 +66,7 @@ export class Carry {
       await this.store.saved();
       const params = { path: { clip: this.clip }, query: { after_us: after } };
       const { next } = await taken(api.GET("/api/clips/{clip}/next", { params }));
+      if (this.stopped) return;
       const marks = next.flatMap((f) => this.onFrames(f));
       this.set({
         marks,
@@ -71,12 +80,14 @@ export class Carry {
       if (first) this.clock.goToTime(first.on_us);
     } catch (error) {
       this.set({ ...NOTHING, message: inWords(error) });
+    } finally {
+      this.asking = false;
     }
-    this.asking = false;
   }
 
   /** Ends it; what was foretold and not taken goes. */
   stop(): void {
+    this.stopped = true;
     this.set(NOTHING);
   }
 

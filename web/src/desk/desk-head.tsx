@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
@@ -8,7 +9,7 @@ import type { DeskState, DeskStore } from "./desk-store";
 type Props = { clip: Schemas["ClipView"]; store: DeskStore; state: DeskState };
 
 /** What was found, of whom, and whether it is safe on disk. */
-export function DeskHead({ clip, store, state }: Props) {
+export const DeskHead = memo(function DeskHead({ clip, store, state }: Props) {
   return (
     <header className="flex items-start gap-6">
       <div className="min-w-0 grow">
@@ -30,7 +31,7 @@ export function DeskHead({ clip, store, state }: Props) {
       <SaveState state={state} proxy={clip.proxy} />
     </header>
   );
-}
+});
 
 function SaveState({ state, proxy }: { state: DeskState; proxy: string }) {
   const edits = state.unsaved === 1 ? "1 change" : `${state.unsaved} changes`;

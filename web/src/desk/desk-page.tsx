@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { Link, useParams } from "react-router";
 
@@ -6,6 +6,7 @@ import { api, inWords, type Schemas, taken } from "../api/client";
 import { Desk } from "./desk";
 import { DeskStore } from "./desk-store";
 import { FrameClock } from "./frame-clock";
+import { KEPT_KEYS } from "./key-map";
 
 /** How often the page asks whether someone else changed the clip, ms. */
 const LOOK_MS = 2500;
@@ -20,6 +21,7 @@ type Loaded = {
 export function DeskPage() {
   const id = Number(useParams().clip);
   const params = useMemo(() => ({ path: { clip: id } }), [id]);
+  const client = useQueryClient();
   const opened = useQuery({
     queryKey: ["desk", id],
     gcTime: 0,
@@ -29,6 +31,8 @@ export function DeskPage() {
         taken(api.GET("/api/clips/{clip}", { params })),
         taken(api.GET("/api/clips/{clip}/frames", { params })),
         taken(api.GET("/api/clips/{clip}/desk", { params })),
+        // The first key pressed must already do what the coach has set it to.
+        client.ensureQueryData(KEPT_KEYS),
       ]);
       return { clip, times: frames.times_us, desk };
     },

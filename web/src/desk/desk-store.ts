@@ -179,9 +179,12 @@ export class DeskStore {
       const task = this.tasks[0];
       if (!task) break;
       try {
+        const before = this.state.desk.revision;
         const desk = await this.send(task);
         this.tasks.shift();
         this.answered(desk);
+        // Someone else's edits lie between: their marks are not in this answer.
+        if (!desk.marks && desk.revision > before + 1) await this.reload(null);
       } catch (error) {
         if (mayPass(error)) {
           this.set({ trouble: inWords(error) });
@@ -240,7 +243,13 @@ export class DeskStore {
         api.GET("/api/clips/{clip}/desk", { params: { path: { clip: this.clip } } }),
       );
       const marks = this.withPending(desk.marks ?? []);
-      this.set({ desk, marks, tags: this.withPendingTags(desk.tags), message });
+      const told = message ?? changedElsewhere(this.state.marks, marks);
+      this.set({
+        desk: this.withPendingSettings(desk),
+        marks,
+        tags: this.withPendingTags(desk.tags),
+        message: told ?? this.state.message,
+      });
     } catch (error) {
       this.set({ message: `${message ?? "The figures are not read anew:"} (${inWords(error)})` });
     }

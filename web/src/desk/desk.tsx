@@ -54,7 +54,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
   const { slow_factor: slow, mirrored = false } = state.desk.settings;
   const jump = useCallback((s: number) => clock.goToTime(s * slow * 1e6 + 1), [clock, slow]);
   const close = () => setSheet(null);
-  const askRidden = () => setStretch(stretchHere(store, clock));
+  const askRidden = useCallback(() => setStretch(stretchHere(store, clock)), [store, clock]);
   const give = (asked: string) => {
     setAid(asked);
     putTag(store, clock, { kind: "aid", asked });
@@ -72,6 +72,9 @@ export function Desk({ clip, clock, store, sound }: Props) {
   };
   const off = sheet !== null || stretch !== null;
   useKeys({ clock, store, marking, carry, keys, view, jump, asks, relabels, off });
+
+  // A bench reads when new figures have come on screen.
+  useEffect(() => void performance.mark("figures"), [state.desk]);
 
   // The yard shows what was found here: it is read anew when the coach goes back.
   const client = useQueryClient();

@@ -4,10 +4,16 @@ import { useMemo } from "react";
 import { api, taken } from "../api/client";
 import { type Changed, KeyMap } from "./keys";
 
+export const KEPT_KEYS = {
+  queryKey: ["keys"],
+  staleTime: Infinity,
+  queryFn: () => taken(api.GET("/api/keys")),
+};
+
 /** The coach's keys, kept by the server. */
 export function useKeyMap() {
   const client = useQueryClient();
-  const kept = useQuery({ queryKey: ["keys"], queryFn: () => taken(api.GET("/api/keys")) });
+  const kept = useQuery(KEPT_KEYS);
   const save = useMutation({
     mutationFn: (keys: Changed) => taken(api.PUT("/api/keys", { body: { keys } })),
     onSuccess: (data) => client.setQueryData(["keys"], data),

@@ -1,5 +1,5 @@
 import { Tabs } from "radix-ui";
-import { useState, useSyncExternalStore } from "react";
+import { memo, useState, useSyncExternalStore } from "react";
 
 import type { Schemas } from "../api/client";
 import { Wheel, type WheelData } from "../wheel/wheel";
@@ -35,7 +35,7 @@ type Props = {
 const TABS = ["findings", "figures", "work", "marked", "clip"];
 
 /** The bout under the playhead on its wheel, and what was found. */
-export function Reading(props: Props) {
+export const Reading = memo(function Reading(props: Props) {
   const { clip, clock, store, state, keys, view, onView, onRidden, jump } = props;
   const { desk } = state;
   const [tab, setTab] = useState("findings");
@@ -136,7 +136,7 @@ export function Reading(props: Props) {
       </Tabs.Root>
     </section>
   );
-}
+});
 
 function BoutLines({ bout, k, of }: { bout: Schemas["Bout"]; k: number; of: number }) {
   const verdict = {

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 
 import { api, type Schemas, taken } from "../api/client";
 import type { Carry } from "./carry";
@@ -17,7 +17,7 @@ type Props = {
 };
 
 /** The picture, as large as it can be; a mirror image is turned back. */
-export function Stage({ clip, clock, mirrored, carry, keys, slow }: Props) {
+export const Stage = memo(function Stage({ clip, clock, mirrored, carry, keys, slow }: Props) {
   const video = useRef<HTMLVideoElement>(null);
   const [broken, setBroken] = useState<string | null>(null);
   const { media, media_shift_us: shift } = clip;
@@ -52,7 +52,7 @@ export function Stage({ clip, clock, mirrored, carry, keys, slow }: Props) {
       )}
     </div>
   );
-}
+});
 
 /** Until there is something whose frames can be shown exactly. */
 function Waiting({ clip }: { clip: Schemas["ClipView"] }) {

@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { memo, useSyncExternalStore } from "react";
 
 import { HoofPad } from "./hoof-pad";
 import type { FrameClock } from "./frame-clock";
@@ -11,7 +11,7 @@ const RATE_WORDS = ["1", "½", "¼", "⅛"];
 type Props = { clock: FrameClock; marking: Marking; keys: KeyMap; slow: number };
 
 /** Which frame this is, how to move, and the four hooves. */
-export function Transport({ clock, marking, keys, slow }: Props) {
+export const Transport = memo(function Transport({ clock, marking, keys, slow }: Props) {
   const { frame, playing, rate, seeking } = useSyncExternalStore(clock.subscribe, clock.snapshot);
   const first = clock.times[0] ?? 0;
   const seconds = ((clock.times[frame] ?? 0) - first) / 1e6 / slow;
@@ -59,7 +59,7 @@ export function Transport({ clock, marking, keys, slow }: Props) {
       <HoofPad marking={marking} keys={keys} />
     </div>
   );
-}
+});
 
 type KeyProps = {
   letter: string;

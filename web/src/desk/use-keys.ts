@@ -80,6 +80,8 @@ function takesLetters(target: EventTarget | null): boolean {
 
 /** Keys while a stride is foretold; false for those that keep their meaning. */
 function carried(action: Action, { carry }: Hands): boolean {
+  const late = ["limb", "step", "nudge", "swap", "delete"].includes(action.do);
+  if (carry.waiting && late) return true;
   switch (action.do) {
     case "limb":
       carry.focus(action.limb);

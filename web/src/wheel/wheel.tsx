@@ -1,4 +1,4 @@
-import { useId } from "react";
+import { memo, useId } from "react";
 
 import type { Schemas } from "../api/client";
 import { inkOf, LimbMark, NAMES, ORDER, paleOf, RINGS } from "../ui/limbs";
@@ -168,7 +168,7 @@ function Beats({ wheel }: { wheel: WheelData }) {
 }
 
 /** Every stride's footfalls: sharp when steady, a smear when not. At most 60, evenly picked. */
-function Strides({
+const Strides = memo(function Strides({
   wheel,
   onPoint,
 }: {
@@ -203,7 +203,7 @@ function Strides({
       );
     });
   });
-}
+});
 
 function Means({ wheel, r }: { wheel: WheelData; r: number }) {
   return RINGS.map((limb, ring) => {

@@ -38,12 +38,19 @@ export function draw(ctx: CanvasRenderingContext2D, scene: Scene): void {
   const first = firstFrom(scene.marks, view.from - LONGEST);
   const last = firstFrom(scene.marks, view.to + 100_000);
   const { hidden } = scene;
-  const seen = scene.marks
-    .slice(first, last)
-    .filter((m) => !hidden || m.on_us < hidden.from || m.on_us >= hidden.to);
-  stances(ctx, seen, x, inks, 1);
-  if (width / Math.max(1, seen.length / 4) > SPARSE) heads(ctx, seen, x, inks);
-  for (const m of seen) if (scene.chosen.has(m.id)) frame(ctx, m, x, inks, m.id === scene.selected);
+  const within = scene.marks.slice(first, last);
+  const seen = hidden
+    ? within.filter((m) => m.on_us < hidden.from || m.on_us >= hidden.to)
+    : within;
+  if (width / Math.max(1, seen.length / 4) > SPARSE) {
+    stances(ctx, seen, x, inks, 1);
+    heads(ctx, seen, x, inks);
+  } else {
+    crowd(ctx, seen, x, width, inks);
+  }
+  if (scene.chosen.size > 0)
+    for (const m of seen)
+      if (scene.chosen.has(m.id)) frame(ctx, m, x, inks, m.id === scene.selected);
 
   if (scene.foretold.length > 0) {
     stances(ctx, scene.foretold, x, inks, 0.45);
@@ -75,6 +82,35 @@ function stances(
     ctx.fill();
   }
   ctx.globalAlpha = 1;
+}
+
+/** Very many stances: which columns of pixels they cover, drawn run by run. */
+function crowd(
+  ctx: CanvasRenderingContext2D,
+  marks: readonly Mark[],
+  x: At,
+  width: number,
+  inks: Inks,
+): void {
+  const columns = Math.ceil(width);
+  const covered = RINGS.map(() => new Uint8Array(columns + 1));
+  for (const m of marks) {
+    const from = Math.max(0, Math.floor(x(m.on_us)));
+    const to = Math.min(columns - 1, Math.floor(x(m.off_us ?? m.on_us)));
+    const lane = covered[RINGS.indexOf(m.limb)];
+    if (lane) for (let c = from; c <= to; c++) lane[c] = 1;
+  }
+  for (const [k, lane] of covered.entries()) {
+    const limb = RINGS[k] ?? "LF";
+    ctx.fillStyle = isLeft(limb) ? inks.coolPale : inks.warmPale;
+    const y = laneOf(limb) - 6.5;
+    for (let c = 0; c < columns; c++) {
+      if (lane[c] === 0) continue;
+      const first = c;
+      while (lane[c] === 1) c++;
+      ctx.fillRect(first, y, c - first, 13);
+    }
+  }
 }
 
 /** Footfalls: left round, right square; hind filled, fore outlined. */

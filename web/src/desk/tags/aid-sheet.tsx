@@ -1,5 +1,6 @@
 import { AIDS } from "./words";
 import { Sheet } from "./sheet";
+import { useSheetKeys } from "./use-sheet-keys";
 
 type Props = { open: boolean; onClose: () => void; onChoose: (asked: string) => void };
 
@@ -9,18 +10,14 @@ export function AidSheet({ open, onClose, onChoose }: Props) {
     onClose();
     onChoose(asked);
   };
+  useSheetKeys(open, (pressed) => {
+    const aid = AIDS.find(([key]) => key === pressed);
+    if (aid) choose(aid[1]);
+    return aid !== undefined;
+  });
   return (
     <Sheet open={open} title="Which aid is given here?" onClose={onClose}>
-      <div
-        role="presentation"
-        className="mt-3 grid grid-cols-2 gap-1"
-        onKeyDown={(e) => {
-          const aid = AIDS.find(([key]) => key === e.key.toLowerCase());
-          if (!aid || e.ctrlKey || e.metaKey) return;
-          e.preventDefault();
-          choose(aid[1]);
-        }}
-      >
+      <div className="mt-3 grid grid-cols-2 gap-1">
         {AIDS.map(([key, asked, words]) => (
           <button
             key={asked}

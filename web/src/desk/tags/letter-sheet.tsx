@@ -1,5 +1,6 @@
 import { LETTERS } from "./words";
 import { Sheet } from "./sheet";
+import { useSheetKeys } from "./use-sheet-keys";
 
 type Props = { open: boolean; onClose: () => void; onChoose: (letter: string) => void };
 
@@ -9,19 +10,16 @@ export function LetterSheet({ open, onClose, onChoose }: Props) {
     onClose();
     onChoose(letter);
   };
+  useSheetKeys(open, (pressed) => {
+    const letter = pressed.toUpperCase();
+    const known = LETTERS.includes(letter);
+    if (known) choose(letter);
+    return known;
+  });
   return (
     <Sheet open={open} title="Which letter is passed here?" onClose={onClose}>
       <p className="text-soft text-sm">Press it. Take the frame in which the knee passes it.</p>
-      <div
-        role="presentation"
-        className="mt-3 flex flex-wrap gap-1"
-        onKeyDown={(e) => {
-          const letter = e.key.toUpperCase();
-          if (!LETTERS.includes(letter) || e.ctrlKey || e.metaKey) return;
-          e.preventDefault();
-          choose(letter);
-        }}
-      >
+      <div className="mt-3 flex flex-wrap gap-1">
         {LETTERS.map((letter) => (
           <button
             key={letter}
