@@ -246,15 +246,13 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let strides = stride::cut(&tidy, limits);
     let movements = ride_mark::movements(&options.marks);
     let words = options.said.iter().flat_map(|s| [s.from_s, s.to_s]);
-    let cuts: Vec<f64> =
-        movements.iter().flat_map(|m| [m.from_s, m.to_s]).chain(words).collect();
+    let cuts: Vec<f64> = movements.iter().flat_map(|m| [m.from_s, m.to_s]).chain(words).collect();
     let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
     let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
     let mark_sd = timing.map(|t| t.sd);
     let groups = bout::group(&strides, &tidy, mark_sd, &cuts, options.gaited, limits);
     let groups = said::apply(groups, &strides, &options.said);
-    let checks =
-        check::checks(&tidy.footfalls, &strides, &groups, options.gaited, &options.thresholds);
+    let checks = check::checks(&tidy.footfalls, &strides, &groups);
     let mut events = events(&strides, &groups, &tidy.footfalls, &movements, mark_sd, options);
     let mut bouts: Vec<BoutFigures> = groups
         .iter()

@@ -41,7 +41,11 @@ pub fn around(analysis: &Analysis, change: &FlyingChange) -> Vec<Near> {
         .map(|k| {
             let (stride, Label { hind_lead, fore_lead, .. }) = (&strides[k], label(k));
             let next = strides.get(k + 1).filter(|n| (n.start - stride.end).abs() < 1e-9);
-            #[expect(clippy::cast_possible_truncation, clippy::cast_possible_wrap, reason = "a few")]
+            #[expect(
+                clippy::cast_possible_truncation,
+                clippy::cast_possible_wrap,
+                reason = "a few"
+            )]
             let place = k as i32 - change.stride as i32;
             Near {
                 place,

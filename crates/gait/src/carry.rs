@@ -58,9 +58,8 @@ pub fn next_stride(marks: &[Footfall], until: Seconds) -> Vec<Foretold> {
             if until.0 - last > LOST * stride {
                 return None;
             }
-            let settled = own
-                .windows(2)
-                .all(|w| ((w[1].on.0 - w[0].on.0) / stride - 1.0).abs() < ODD);
+            let settled =
+                own.windows(2).all(|w| ((w[1].on.0 - w[0].on.0) / stride - 1.0).abs() < ODD);
             let mut says: Vec<f64> = if settled {
                 let back = own.iter().rev().take(3).zip(1u8..);
                 back.map(|(m, strides)| m.on.0 + f64::from(strides) * stride).collect()
@@ -81,7 +80,8 @@ pub fn next_stride(marks: &[Footfall], until: Seconds) -> Vec<Foretold> {
 /// The middle value; the mean of the middle two.
 fn median(values: &mut [f64]) -> Option<f64> {
     values.sort_by(f64::total_cmp);
-    let (low, high) = (values.get(values.len().checked_sub(1)? / 2)?, values.get(values.len() / 2)?);
+    let (low, high) =
+        (values.get(values.len().checked_sub(1)? / 2)?, values.get(values.len() / 2)?);
     Some(f64::midpoint(*low, *high))
 }
 

@@ -1,11 +1,11 @@
-//! Where the marks look wrong: footfalls that are missing, and strides whose order no horse goes.
+//! Where the marks look wrong: footfalls that are missing, and footfalls far from where their limb
+//! lands in the other strides of the bout.
 
 use crate::bout::Bout;
-use crate::classify::{self, Gait, Pattern};
 use crate::footfall::Footfall;
 use crate::limb::Limb;
+use crate::phase;
 use crate::stride::Stride;
-use crate::thresholds::Thresholds;
 
 /// A place to look at again.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -23,42 +23,53 @@ pub struct Check {
 pub enum Doubt {
     /// A footfall of this limb is due here and is not marked.
     Missing(Limb),
-    /// This stride reads as no gait, or as another one than its neighbours.
-    OddStride(Gait),
+    /// This footfall stands far from where its limb lands in the bout's other strides.
+    OutOfPlace(Limb),
 }
+
+/// Share of the stride from a limb's mean place that no horse strays in a steady bout (project
+/// default: ten times the usual spread).
+const FAR: f64 = 0.15;
+/// Bouts of fewer strides have no usual place.
+const FEWEST: usize = 4;
+/// More places than this are a table in the wrong order, not slips.
+pub const MOST: usize = 400;
 
 /// Places to look at again, in order of time, at most [`MOST`] of them. Marks are tidy, with those
 /// inferred among them.
-pub fn checks(
-    marks: &[Footfall],
-    strides: &[Stride],
-    bouts: &[Bout],
-    gaited: bool,
-    limits: &Thresholds,
-) -> Vec<Check> {
+pub fn checks(marks: &[Footfall], strides: &[Stride], bouts: &[Bout]) -> Vec<Check> {
     let missing = marks.iter().filter(|m| m.inferred).map(|m| Check {
         from_s: m.on.0,
         to_s: m.on.0,
         what: Doubt::Missing(m.limb),
     });
-    let odd = bouts.iter().filter(|b| b.label.gait != Gait::Unclear).flat_map(|b| {
-        strides[b.strides.clone()].iter().filter(|s| s.is_marked()).filter_map(|s| {
-            let own = classify::label(&Pattern::of(s)?, gaited, limits);
-            // Near the border between two kinds of one family a stride may read either way.
-            let strange = own.gait == Gait::Unclear
-                || own.gait.is_asymmetrical() != b.label.gait.is_asymmetrical();
-            strange.then_some(Check {
-                from_s: s.start,
-                to_s: s.end,
-                what: Doubt::OddStride(own.gait),
-            })
-        })
+    let strayed = bouts.iter().filter(|b| b.strides.len() >= FEWEST).flat_map(|b| {
+        let own = &strides[b.strides.clone()];
+        Limb::ALL.into_iter().flat_map(move |limb| strayed(own, limb))
     });
-    let mut out: Vec<Check> = missing.chain(odd).collect();
+    let mut out: Vec<Check> = missing.chain(strayed).collect();
     out.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
     out.truncate(MOST);
     out
 }
 
-/// More places than this are a table in the wrong order, not slips.
-pub const MOST: usize = 400;
+/// A limb's footfalls far from its mean place in a bout.
+fn strayed(strides: &[Stride], limb: Limb) -> Vec<Check> {
+    let phases: Vec<f64> = strides.iter().filter_map(|s| s.phase(limb)).collect();
+    let Some(usual) = phase::mean(&phases) else { return Vec::new() };
+    strides
+        .iter()
+        .filter(|s| !s.inferred[limb.index()])
+        .filter_map(|s| match (s.on[limb.index()], s.phase(limb)) {
+            (Some(on), Some(p)) if phase::signed(p - usual).abs() > FAR => {
+                Some(Check { from_s: on, to_s: on, what: Doubt::OutOfPlace(limb) })
+            }
+            // It stands in a neighbouring stride, too far from here to be this one's.
+            (None, _) => {
+                let due = s.start + usual * s.duration();
+                Some(Check { from_s: due, to_s: due, what: Doubt::Missing(limb) })
+            }
+            _ => None,
+        })
+        .collect()
+}

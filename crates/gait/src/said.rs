@@ -43,7 +43,8 @@ pub fn apply(bouts: Vec<Bout>, strides: &[Stride], said: &[Said]) -> Vec<Bout> {
         let word = at(said, middle, |s| s.gait.map(|g| (g, s.from_s)));
         if let Some((gait, _)) = word {
             let leads = gait.is_asymmetrical() && bout.label.gait.is_asymmetrical();
-            bout.label = if leads { Label { gait, ..bout.label } } else { Label { gait, ..Label::UNCLEAR } };
+            bout.label =
+                if leads { Label { gait, ..bout.label } } else { Label { gait, ..Label::UNCLEAR } };
             bout.confidence = 1.0;
         }
         // One word about two bouts makes them one.

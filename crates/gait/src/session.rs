@@ -33,15 +33,13 @@ pub struct Ridden {
 pub fn ridden(clips: &[Analysis]) -> Vec<Ridden> {
     let mut out: Vec<(Ridden, Vec<Estimate>)> = Vec::new();
     for bout in clips.iter().flat_map(|a| &a.bouts).filter(|b| b.strides > 0) {
-        let same = |r: &&mut (Ridden, Vec<Estimate>)| {
-            r.0.rein == bout.rein && r.0.label == bout.label
-        };
+        let same =
+            |r: &&mut (Ridden, Vec<Estimate>)| r.0.rein == bout.rein && r.0.label == bout.label;
         let line = match out.iter_mut().find(same) {
             Some(line) => line,
             None => {
                 let (rein, label) = (bout.rein, bout.label);
-                let new =
-                    Ridden { rein, label, bouts: 0, strides: 0, length_s: 0.0, tempo: None };
+                let new = Ridden { rein, label, bouts: 0, strides: 0, length_s: 0.0, tempo: None };
                 out.push((new, Vec::new()));
                 let last = out.len() - 1;
                 &mut out[last]
@@ -54,7 +52,7 @@ pub fn ridden(clips: &[Analysis]) -> Vec<Ridden> {
     }
     let mut out: Vec<Ridden> =
         out.into_iter().map(|(r, tempi)| Ridden { tempo: together(&tempi), ..r }).collect();
-    out.sort_by(|a, b| b.strides.cmp(&a.strides));
+    out.sort_by_key(|r| std::cmp::Reverse(r.strides));
     out
 }
 

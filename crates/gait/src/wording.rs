@@ -1,10 +1,9 @@
 //! Every sentence the analysis says, in one place: plain coach's English, figures with units and
 //! error. The rest of the crate hands over facts.
 
+use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Why};
 use crate::carry::{FEWEST_PAIRS, Scatter};
 use crate::check::Doubt;
-use crate::session::{Matter, Ridden};
-use crate::analysis::{Analysis, BoutFigures, LeadVerdict, Why};
 use crate::classify::{Gait, Label};
 use crate::collection::{Manner, SpeedChange};
 use crate::finding::{self, Asked, Finding, FourBeatManner, Kind, RegularityBand, Sure};
@@ -15,6 +14,7 @@ use crate::schools::{
     AidTiming, CollectingTempo, CounterCanter, Counting, FirstFromHalt, NamingWalk,
     PreparingChange, Schools,
 };
+use crate::session::{Matter, Ridden};
 use crate::tempi::Fault;
 use crate::tidy::DropReason;
 use crate::uncertainty::Estimate;
@@ -1080,7 +1080,12 @@ fn plus_minus(e: Estimate, scale: f64, digits: usize) -> String {
 }
 
 /// A session in one sentence: what was ridden, and what matters most.
-pub fn session(ridden: &[Ridden], matters: &[Matter], clips: &[Analysis], untimed: usize) -> String {
+pub fn session(
+    ridden: &[Ridden],
+    matters: &[Matter],
+    clips: &[Analysis],
+    untimed: usize,
+) -> String {
     if clips.is_empty() {
         return "No footage in this session yet.".into();
     }
@@ -1129,11 +1134,9 @@ pub fn scatter(found: Option<Scatter>) -> String {
 pub fn check(doubt: Doubt) -> String {
     match doubt {
         Doubt::Missing(limb) => format!("{} due here, not marked", limb.name()),
-        Doubt::OddStride(Gait::Unclear) => {
-            "this stride's order is no gait's: is a limb wrong?".into()
-        }
-        Doubt::OddStride(gait) => {
-            format!("this stride alone reads as {}: is a limb wrong?", gait_name(gait).to_lowercase())
-        }
+        Doubt::OutOfPlace(limb) => format!(
+            "{} far from its place in the other strides: right limb, right frame?",
+            limb.name()
+        ),
     }
 }

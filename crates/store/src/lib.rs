@@ -102,7 +102,11 @@ impl Store {
             let page: u64 = connection.query_row("PRAGMA page_size", [], |r| r.get(0))?;
             connection.pragma_update(None, "max_page_count", kib * 1024 / page)?;
         }
-        Ok(Self { connection: Mutex::new(connection), recent: Mutex::default(), folder: folder.to_owned() })
+        Ok(Self {
+            connection: Mutex::new(connection),
+            recent: Mutex::default(),
+            folder: folder.to_owned(),
+        })
     }
 
     /// The folder of one content's files, named by its hash.

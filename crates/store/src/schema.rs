@@ -3,8 +3,9 @@
 use rusqlite_migration::{M, Migrations};
 
 pub fn migrations() -> Migrations<'static> {
-    Migrations::new(vec![M::up(
-        "CREATE TABLE horse (
+    Migrations::new(vec![
+        M::up(
+            "CREATE TABLE horse (
             id INTEGER PRIMARY KEY,
             name TEXT NOT NULL,
             withers_m REAL,
@@ -106,9 +107,9 @@ pub fn migrations() -> Migrations<'static> {
             bytes INTEGER NOT NULL,
             changed INTEGER NOT NULL
         ) WITHOUT ROWID;",
-    ),
-    M::up(
-        "CREATE TABLE tag (
+        ),
+        M::up(
+            "CREATE TABLE tag (
             clip INTEGER NOT NULL REFERENCES clip (id),
             id TEXT NOT NULL,
             from_us INTEGER NOT NULL,
@@ -128,5 +129,6 @@ pub fn migrations() -> Migrations<'static> {
         -- What the rider felt, and the score called.
         ALTER TABLE session ADD COLUMN felt TEXT NOT NULL DEFAULT '';
         ALTER TABLE session ADD COLUMN score REAL;",
-    )])
+        ),
+    ])
 }

@@ -133,7 +133,8 @@ pub(crate) fn recorded(
     )?;
     let mut rows = query.query(params![clip, seq])?;
     let read = |text: Option<String>| {
-        let bad = |e: serde_json::Error| StoreError::Invalid(format!("the journal is damaged: {e}"));
+        let bad =
+            |e: serde_json::Error| StoreError::Invalid(format!("the journal is damaged: {e}"));
         text.map(|t| serde_json::from_str(&t).map_err(bad)).transpose()
     };
     let mut out = Vec::new();

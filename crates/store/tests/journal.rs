@@ -2,8 +2,9 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use umlauf_gait::Limb;
-use umlauf_store::clip::Footage;
+use umlauf_store::clip::{Footage, Settings};
 use umlauf_store::marks::{Change, Mark};
+use umlauf_store::tag::{Tag, TagChange};
 use umlauf_store::yard::About;
 use umlauf_store::{Store, StoreError};
 
@@ -122,4 +123,73 @@ fn a_full_disk_is_said_and_loses_nothing() {
     let store = Store::open(folder.path(), None).unwrap();
     assert_eq!(times(&store, clip).len() as i64, saved * 20);
     store.edit(clip, &format!("e{saved}"), &[new("later", 5)]).unwrap();
+}
+
+fn tag(id: &str, from_us: i64, what: &str) -> Tag {
+    Tag { id: id.into(), from_us, to_us: None, what: what.into() }
+}
+
+#[test]
+fn tags_share_the_journal_with_marks() {
+    let (folder, store, clip) = store_with_clip(None);
+    let put = |t: &Tag| TagChange { before: None, after: Some(t.clone()) };
+    let (aid, note) = (tag("a", 10, "aid"), tag("n", 5, "note"));
+    store.edit(clip, "e1", &[new("m", 10)]).unwrap();
+    store.edit_all(clip, "e2", &[new("n", 20)], &[put(&aid), put(&note)]).unwrap();
+    assert_eq!(store.tags(clip).unwrap(), [note.clone(), aid.clone()]);
+    let moved = Tag { to_us: Some(90), ..aid.clone() };
+    let change = TagChange { before: Some(aid.clone()), after: Some(moved.clone()) };
+    store.edit_all(clip, "e3", &[], std::slice::from_ref(&change)).unwrap();
+    // What is not there any more cannot be changed again, and nothing of the edit is done.
+    let stale = store.edit_all(clip, "e4", &[new("o", 30)], &[change]);
+    assert!(matches!(stale, Err(StoreError::Conflict)));
+    assert_eq!(times(&store, clip), [10, 20]);
+    drop(store);
+
+    let store = Store::open(folder.path(), None).unwrap();
+    assert_eq!(store.tags(clip).unwrap(), [note.clone(), moved.clone()]);
+    let undo = || store.undo(clip, store.revision(clip).unwrap()).unwrap();
+    assert!(undo());
+    assert_eq!(store.tags(clip).unwrap(), [note.clone(), aid]);
+    assert!(undo());
+    assert!(store.tags(clip).unwrap().is_empty());
+    assert_eq!(times(&store, clip), [10]);
+    for _ in 0..2 {
+        assert!(store.redo(clip, store.revision(clip).unwrap()).unwrap());
+    }
+    assert_eq!((store.tags(clip).unwrap(), times(&store, clip)), (vec![note, moved], vec![10, 20]));
+
+    let wrong = [
+        TagChange { before: None, after: None },
+        put(&Tag { to_us: Some(1), ..tag("x", 2, "") }),
+        put(&tag("", 2, "")),
+        put(&tag("x", 2, &"x".repeat(5000))),
+    ];
+    for change in wrong {
+        let refused = store.edit_all(clip, "w", &[], &[change]);
+        assert!(matches!(refused, Err(StoreError::Invalid(_))));
+    }
+}
+
+#[test]
+fn marks_in_memory_follow_those_on_disk() {
+    // A second store on the same folder reads from disk what the first keeps in memory.
+    let (folder, store, clip) = store_with_clip(None);
+    let disk = || Store::open(folder.path(), None).unwrap().marks(clip).unwrap();
+    for k in 0..30i64 {
+        store.edit(clip, &format!("e{k}"), &[new(&format!("m{k}"), (k * 7919) % 1000)]).unwrap();
+        assert_eq!(store.marks(clip).unwrap(), disk());
+        if k % 5 == 4 {
+            store.undo(clip, store.revision(clip).unwrap()).unwrap();
+            assert_eq!(store.marks(clip).unwrap(), disk());
+        }
+        if k % 7 == 6 {
+            store.change_settings(clip, &format!("s{k}"), &Settings::default()).unwrap();
+            assert_eq!(store.marks(clip).unwrap(), disk());
+        }
+    }
+    // Someone else's edit is seen.
+    let other = Store::open(folder.path(), None).unwrap();
+    other.edit(clip, "theirs", &[new("theirs", 5)]).unwrap();
+    assert_eq!(store.marks(clip).unwrap(), other.marks(clip).unwrap());
 }

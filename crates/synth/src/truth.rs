@@ -155,7 +155,8 @@ impl Ride {
     /// The limb of the template whose part a limb plays in a stride: its own, or the other side's
     /// after a change.
     fn in_the_role_of(&self, limb: Limb, stride: usize) -> Limb {
-        let own = |c: &&Change| c.stride <= stride && if limb.is_hind() { c.hinds } else { c.fores };
+        let own =
+            |c: &&Change| c.stride <= stride && if limb.is_hind() { c.hinds } else { c.fores };
         if self.changes.iter().filter(own).count() % 2 == 1 { limb.opposite() } else { limb }
     }
 

@@ -209,8 +209,8 @@ pub struct CheckSaid {
     pub from_s: f64,
     /// To.
     pub to_s: f64,
-    /// Whose lane; `null` for a whole stride.
-    pub limb: Option<LimbCode>,
+    /// Whose lane.
+    pub limb: LimbCode,
     /// In words.
     pub says: String,
 }
@@ -410,8 +410,7 @@ fn checks(analysis: &Analysis) -> Vec<CheckSaid> {
         from_s: c.from_s,
         to_s: c.to_s,
         limb: match c.what {
-            Doubt::Missing(limb) => Some(limb.into()),
-            Doubt::OddStride(_) => None,
+            Doubt::Missing(limb) | Doubt::OutOfPlace(limb) => limb.into(),
         },
         says: wording::check(c.what),
     };

@@ -1,10 +1,10 @@
 //! What the coach marks beside footfalls, as the page sends it and as the core reads it.
 
 use serde::{Deserialize, Serialize};
+use umlauf_gait::Side;
 use umlauf_gait::classify::Gait;
 use umlauf_gait::ride_mark::{Aid, MarkKind, Movement, RideMark};
 use umlauf_gait::said::Said;
-use umlauf_gait::Side;
 use umlauf_store::StoreError;
 use umlauf_store::tag::{self, TagChange};
 use utoipa::ToSchema;
@@ -110,9 +110,7 @@ fn check(what: &What) -> Result<(), String> {
     match what {
         What::Aid { asked } if !named(asked, 40) => Err("an aid needs a name".into()),
         What::Letter { letter } if !named(letter, 8) => Err("a letter needs its name".into()),
-        What::Note { text } if !named(text, 500) => {
-            Err("a note needs 1 to 500 letters".into())
-        }
+        What::Note { text } if !named(text, 500) => Err("a note needs 1 to 500 letters".into()),
         What::Ridden(r) => {
             if !side(&r.rein) || !side(&r.lead) {
                 return Err("rein and lead are left or right".into());

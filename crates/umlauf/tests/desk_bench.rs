@@ -61,7 +61,8 @@ fn one_mark_among_ten_thousand() {
         let mut there = here.clone();
         let step = if k % 2 == 0 { 33_333 } else { -33_333 };
         there["on_us"] = json!(here["on_us"].as_i64().unwrap() + step);
-        let body = json!({"edit_id": format!("e{k}"), "changes": [{"before": here, "after": there}]});
+        let body =
+            json!({"edit_id": format!("e{k}"), "changes": [{"before": here, "after": there}]});
         let began = Instant::now();
         let answer = post(&at("edits"), &body);
         took.push(began.elapsed().as_secs_f64() * 1e3);

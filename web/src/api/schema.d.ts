@@ -729,7 +729,8 @@ export interface components {
              * @description From, true seconds.
              */
             from_s: number;
-            limb?: components["schemas"]["LimbCode"] | null;
+            /** @description Whose lane. */
+            limb: components["schemas"]["LimbCode"];
             /** @description In words. */
             says: string;
             /**

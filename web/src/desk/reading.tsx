@@ -199,7 +199,7 @@ function Checks({ checks, jump }: ChecksProps) {
       </h3>
       <ul>
         {checks.slice(0, 40).map((c) => (
-          <li key={`${c.from_s}${c.limb ?? ""}`}>
+          <li key={`${c.from_s}${c.limb}`}>
             <button
               type="button"
               onClick={() => jump(c.from_s)}

@@ -199,7 +199,8 @@ pub async fn again(
             let mirrored = clip.settings.mirrored;
             let on = |m: &umlauf_store::marks::Mark| desk::footfall(&clip, m, 0);
             let first: Vec<_> = s.marks(id)?.iter().map(on).collect();
-            let second: Vec<_> = again.marks.into_iter().map(|m| on(&m.in_file(mirrored))).collect();
+            let second: Vec<_> =
+                again.marks.into_iter().map(|m| on(&m.in_file(mirrored))).collect();
             let found = carry::scatter(&first, &second);
             if let Some(found) = found.filter(|_| again.keep) {
                 s.set_choice(desk::SCATTER, Some(&format!("{:.6}", found.sd_s)))?;
