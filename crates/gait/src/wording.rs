@@ -414,9 +414,13 @@ pub fn say(finding: &Finding, schools: &Schools) -> Said {
         }
         Kind::Tempi { every, planned, changes, clean, fault } => {
             said.code = "tempi";
-            said.title = match every {
-                1 => "Changes every stride".into(),
-                n => format!("Changes every {n} strides"),
+            let often = match every {
+                1 => "every stride".into(),
+                n => format!("every {n} strides"),
+            };
+            said.title = match fault {
+                None => format!("Changes {often}"),
+                Some(_) => format!("{clean} of {changes} changes {often} clean"),
             };
             let of = planned.map_or(String::new(), |p| format!(" of {p} planned"));
             let fault = fault.map_or(String::new(), |(k, fault)| match fault {
@@ -428,7 +432,7 @@ pub fn say(finding: &Finding, schools: &Schools) -> Said {
                 }
             });
             said.says = format!("{changes} changes{of}, {clean} of them clean.{fault}");
-            said.figure = format!("{clean}/{changes}");
+            said.figure = format!("{clean} of {changes}");
         }
         Kind::SimpleChange { steps } => {
             said.code = "simple-change";

@@ -80,9 +80,7 @@ function Tile(props: TileProps) {
   useEffect(() => (video.current ? clock.attach(video.current, shift) : undefined), [clock, shift]);
   useEffect(() => clock.goTo(frame), [clock, frame]);
   return (
-    <li
-      className={`relative min-h-0 overflow-hidden ${chosen ? "outline-clay z-10 outline-4 -outline-offset-4" : ""}`}
-    >
+    <li className="relative min-h-0 overflow-hidden">
       <button
         type="button"
         aria-label={`${NAMES[mark.limb]}, frame ${frame + 1}, ${seconds.toFixed(3)} s`}
@@ -99,6 +97,7 @@ function Tile(props: TileProps) {
           // The horse stands in the middle of a picture that follows it; hooves are what counts.
           className={`absolute inset-0 size-full origin-[50%_78%] object-cover ${mirrored ? "-scale-x-150" : "scale-x-150"} scale-y-150`}
         />
+        {chosen && <span aria-hidden className="border-clay absolute inset-0 border-4" />}
         <span className="bg-chalk text-ink absolute top-1 left-1 flex items-center gap-1.5 rounded-[2px] px-1.5 py-0.5 text-sm">
           <svg width={16} height={16} aria-hidden>
             <LimbMark limb={mark.limb} x={8} y={8} r={5} />

@@ -28,7 +28,7 @@ import {
   toggleUnseen,
 } from "./tags/tagging";
 import { Transport } from "./transport";
-import { useKeys } from "./use-keys";
+import { boutHere, useKeys } from "./use-keys";
 
 type Props = {
   clip: Schemas["ClipView"];
@@ -67,7 +67,11 @@ export function Desk({ clip, clock, store, sound }: Props) {
     note: () => setSheet("note"),
     unseen: () => toggleUnseen(store, clock),
     spoke: () => setWheel({ ...wheel, spoke: !wheel.spoke }),
-    ghost: () => setWheel({ ...wheel, ghost: nextGhost(state.desk.analysis.bouts, wheel.ghost) }),
+    ghost: () => {
+      const { bouts } = state.desk.analysis;
+      const here = boutHere(store, clock);
+      setWheel({ ...wheel, ghost: nextGhost(bouts, here, wheel.ghost) });
+    },
     relabel: setRelabels,
   };
   const off = sheet !== null || stretch !== null;
@@ -156,8 +160,12 @@ export function Desk({ clip, clock, store, sound }: Props) {
   );
 }
 
-/** The next bout with strides to lay behind the wheel, or none after the last. */
-function nextGhost(bouts: readonly Schemas["Bout"][], now: number | null): number | null {
-  const next = bouts.findIndex((b, k) => k > (now ?? -1) && b.strides > 0);
+/** The next bout with strides to lay behind the wheel of another, or none after the last. */
+function nextGhost(
+  bouts: readonly Schemas["Bout"][],
+  here: Schemas["Bout"] | undefined,
+  now: number | null,
+): number | null {
+  const next = bouts.findIndex((b, k) => k > (now ?? -1) && b.strides > 0 && b !== here);
   return next < 0 ? null : next;
 }

@@ -85,13 +85,13 @@ export const Reading = memo(function Reading(props: Props) {
                     onView({ ...view, ghost });
                     e.target.blur();
                   }}
-                  className="border-line min-h-7 max-w-40 border-b bg-transparent"
+                  className="border-line min-h-7 w-40 border-b bg-transparent text-ellipsis"
                 >
-                  <option value="">nothing behind it</option>
+                  <option value="">no bout behind it</option>
                   {bouts.map((b, n) =>
                     b.strides > 0 && n !== k ? (
                       <option key={b.start_s} value={n}>
-                        behind: {b.label}, {b.start_s.toFixed(1)} s
+                        {b.label} {b.start_s.toFixed(1)} s
                       </option>
                     ) : null,
                   )}

@@ -5,10 +5,10 @@ import { api, done, inWords, type Schemas } from "../api/client";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 
-type Props = { session: Schemas["SessionLine"]; measured: string };
+type Props = { session: Schemas["SessionLine"]; matters: readonly Schemas["Matter"][] };
 
 /** The rider's own words and score beside what was measured. */
-export function Felt({ session, measured }: Props) {
+export function Felt({ session, matters }: Props) {
   const client = useQueryClient();
   const [felt, setFelt] = useState(session.felt);
   const [score, setScore] = useState(session.score?.toString() ?? "");
@@ -68,10 +68,17 @@ export function Felt({ session, measured }: Props) {
       </form>
       <div>
         <h2 className="text-[1.3rem] font-medium">Measured</h2>
-        <p className="mt-1">{measured}</p>
-        <p className="text-soft mt-1 text-sm">
-          Write down what was felt before reading on: where the two differ is what the eye and the
-          seat can learn from.
+        <ul className="mt-1">
+          {matters.map(({ finding }) => (
+            <li key={finding.code} className="flex items-baseline gap-3">
+              <span className="grow">{finding.title}</span>
+              <span className="font-mono text-[0.9rem]">{finding.figure}</span>
+            </li>
+          ))}
+          {matters.length === 0 && <li className="text-soft">Nothing is measured yet.</li>}
+        </ul>
+        <p className="text-soft mt-2 text-sm">
+          Where the two differ is what eye and seat can learn from.
         </p>
       </div>
     </section>

@@ -42,7 +42,7 @@ export function SessionPage() {
       </header>
       <Matters matters={g.matters} />
       <Ridden ridden={g.ridden} />
-      {line && <Felt session={line} measured={g.headline} />}
+      {line && <Felt session={line} matters={g.matters} />}
       {line && <Clips clips={line.clips} />}
     </main>
   );
