@@ -11,12 +11,22 @@ impl LocalDuration {
 
     /// From the sorted times of each limb's footfalls, s.
     pub fn new(by_limb: &[Vec<f64>; 4]) -> Self {
-        let mut pairs: Vec<(f64, f64)> = Vec::new();
-        for own in by_limb {
-            pairs.extend(own.windows(2).map(|w| (f64::midpoint(w[0], w[1]), w[1] - w[0])));
+        let many = by_limb.iter().map(|own| own.len().saturating_sub(1)).sum();
+        let (mut middles, mut gaps) = (Vec::with_capacity(many), Vec::with_capacity(many));
+        // Each limb's gaps are in order: the four are merged.
+        let mut places = [0; 4];
+        for _ in 0..many {
+            let next = (0..4)
+                .filter_map(|limb| {
+                    let own = by_limb[limb].get(places[limb]..places[limb] + 2)?;
+                    Some((limb, f64::midpoint(own[0], own[1]), own[1] - own[0]))
+                })
+                .min_by(|a, b| a.1.total_cmp(&b.1));
+            let Some((limb, middle, gap)) = next else { break };
+            places[limb] += 1;
+            middles.push(middle);
+            gaps.push(gap);
         }
-        pairs.sort_by(|a, b| a.0.total_cmp(&b.0));
-        let (middles, gaps) = pairs.into_iter().unzip();
         Self { middles, gaps }
     }
 

@@ -28,7 +28,8 @@ import {
   toggleUnseen,
 } from "./tags/tagging";
 import { Transport } from "./transport";
-import { boutHere, useKeys } from "./use-keys";
+import { boutHere } from "./acts";
+import { useKeys } from "./use-keys";
 
 type Props = {
   clip: Schemas["ClipView"];

@@ -108,7 +108,8 @@ function regularity(b: Schemas["Bout"]): Line {
   return { name, value: `${r.value.toFixed(1)}${range}`, unit: "%" };
 }
 
-function plusMinus(e: Estimate, scale: number, digits: number): string {
+/** `98.5 ± 0.6`, or the bare value where no error is known. */
+export function plusMinus(e: Estimate, scale: number, digits: number): string {
   const value = (e.value * scale).toFixed(digits);
   if (!e.ci95) return value;
   const half = (((e.ci95[1] ?? 0) - (e.ci95[0] ?? 0)) / 2) * scale;

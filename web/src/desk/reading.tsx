@@ -3,6 +3,8 @@ import { memo, useState, useSyncExternalStore } from "react";
 
 import type { Schemas } from "../api/client";
 import { Wheel, type WheelData } from "../wheel/wheel";
+import { BoutLines, FirstSteps, NoFigures } from "./bout-lines";
+import { CheckList } from "./check-list";
 import { ClipSheet } from "./clip-sheet";
 import type { DeskState, DeskStore } from "./desk-store";
 import { Figures } from "./figures";
@@ -127,7 +129,7 @@ export const Reading = memo(function Reading(props: Props) {
         </Tabs.Content>
         <Tabs.Content value="marked" className="min-h-0 grow overflow-y-auto">
           <TagList tags={state.tags} store={store} slow={slow} jump={jump} onRidden={onRidden} />
-          <Checks checks={desk.checks} jump={jump} />
+          <CheckList checks={desk.checks} jump={jump} />
         </Tabs.Content>
         <Tabs.Content value="clip" className="min-h-0 grow overflow-y-auto">
           <ClipSheet clip={clip} clock={clock} store={store} settings={desk.settings} />
@@ -137,83 +139,6 @@ export const Reading = memo(function Reading(props: Props) {
     </section>
   );
 });
-
-function BoutLines({ bout, k, of }: { bout: Schemas["Bout"]; k: number; of: number }) {
-  const verdict = {
-    true: "the rein’s own lead",
-    counter: "counter canter",
-    wrong: "not the lead wanted",
-  };
-  const said = bout.lead_verdict && verdict[bout.lead_verdict as keyof typeof verdict];
-  const place = of > 1 ? `bout ${k + 1} of ${of}` : "";
-  if (bout.strides === 0) {
-    return (
-      <div className="text-soft text-sm">
-        <p>{(bout.end_s - bout.start_s).toFixed(1)} s</p>
-        <p>{place}</p>
-      </div>
-    );
-  }
-  return (
-    <div className="text-soft text-sm">
-      {said && <p>{said}</p>}
-      <p>
-        {bout.strides} {bout.strides === 1 ? "stride" : "strides"}
-        {place && `, ${place}`}
-      </p>
-      {bout.beats_per_min ? <p>{bout.beats_per_min.toFixed(0)} beats/min</p> : null}
-      <p>{Math.round(bout.confidence * 100)} % sure of the gait</p>
-    </div>
-  );
-}
-
-function FirstSteps({ keys }: { keys: KeyMap }) {
-  return (
-    <p className="text-soft text-sm">
-      Step with {keys.keyFor("back")} and {keys.keyFor("on")} to the frame in which a hoof first
-      touches the ground, and tap its key. After one stride {keys.keyFor("carry")} carries on.
-    </p>
-  );
-}
-
-function NoFigures({ bout }: { bout: Schemas["Bout"] | undefined }) {
-  return (
-    <p className="text-soft py-3">
-      {bout ? (bout.why["tempo"] ?? "There are no strides here.") : "No stride is timed yet."}
-    </p>
-  );
-}
-
-type ChecksProps = {
-  checks: readonly Schemas["CheckSaid"][];
-  jump: (seconds: number) => void;
-};
-
-/** Places where the marks look wrong, as a list. */
-function Checks({ checks, jump }: ChecksProps) {
-  if (checks.length === 0) return null;
-  return (
-    <section className="py-2">
-      <h3 className="text-clay font-medium">
-        {checks.length === 1 ? "One place looks wrong" : `${checks.length} places look wrong`}
-      </h3>
-      <ul>
-        {checks.slice(0, 40).map((c) => (
-          <li key={`${c.from_s}${c.limb}`}>
-            <button
-              type="button"
-              onClick={() => jump(c.from_s)}
-              className="hover:bg-dune flex min-h-8 w-full items-baseline gap-3 rounded-[3px] px-1 text-left"
-            >
-              <span className="font-mono text-[0.87rem]">{c.from_s.toFixed(2)} s</span>
-              <span>{c.says}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
 
 /** The bout at a time, or the last one before it, or the first. */
 function boutAt(bouts: readonly Schemas["Bout"][], s: number): number {

@@ -4,7 +4,7 @@ import { api, inWords, taken } from "../api/client";
 import { Button } from "../ui/button";
 import type { DeskState, DeskStore } from "./desk-store";
 import type { FrameClock } from "./frame-clock";
-import { boutHere } from "./use-keys";
+import { boutHere } from "./acts";
 
 type Props = { clip: number; clock: FrameClock; store: DeskStore; state: DeskState };
 

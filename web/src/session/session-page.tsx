@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
+import { plusMinus } from "../desk/figures";
 import { FindingLine, Tries } from "../desk/findings";
 import { Screens } from "../ui/screens";
 import { inFull } from "../yard/dates";
@@ -106,20 +107,15 @@ function Ridden({ ridden }: { ridden: readonly Schemas["RiddenLine"][] }) {
               <td className="text-right font-mono text-[0.9rem]">{r.bouts}</td>
               <td className="text-right font-mono text-[0.9rem]">{r.strides}</td>
               <td className="text-right font-mono text-[0.9rem]">{r.length_s.toFixed(1)}</td>
-              <td className="text-right font-mono text-[0.9rem]">{tempo(r.tempo)}</td>
+              <td className="text-right font-mono text-[0.9rem]">
+                {r.tempo ? plusMinus(r.tempo, 1, 1) : "–"}
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
     </section>
   );
-}
-
-function tempo(e: Schemas["Estimate"] | null | undefined): string {
-  if (!e) return "–";
-  if (!e.ci95) return e.value.toFixed(1);
-  const half = ((e.ci95[1] ?? 0) - (e.ci95[0] ?? 0)) / 2;
-  return `${e.value.toFixed(1)} ± ${half.toFixed(1)}`;
 }
 
 function Clips({ clips }: { clips: readonly Schemas["ClipLine"][] }) {

@@ -1,8 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { type DeskStore, name, type Tag } from "../desk-store";
 import type { FrameClock } from "../frame-clock";
-import { boutHere } from "../use-keys";
-import type { Ridden } from "./ridden-sheet";
+import { boutHere } from "../acts";
+import type { Ridden } from "./ridden-form";
 
 /** A moment's mark at the frame on screen. */
 export function putTag(store: DeskStore, clock: FrameClock, what: Tag["what"]): void {

@@ -1,0 +1,227 @@
+import type { Limb } from "../ui/limbs";
+import type { Carry } from "./carry";
+import type { DeskStore } from "./desk-store";
+import { frameAt, type FrameClock } from "./frame-clock";
+import type { Action, KeyMap } from "./keys";
+import type { Marking } from "./marking";
+import { neighbour, swapped } from "./marks";
+import type { View } from "./strip/view";
+import { RATES } from "./transport";
+
+/** What keys ask of the page itself. */
+export type Asks = {
+  help: () => void;
+  ridden: () => void;
+  aid: (again: boolean) => void;
+  letter: () => void;
+  note: () => void;
+  unseen: () => void;
+  spoke: () => void;
+  ghost: () => void;
+  /** Whether the next hoof key says which limb the chosen footfalls belong to. */
+  relabel: (on: boolean) => void;
+};
+
+export type Hands = {
+  clock: FrameClock;
+  store: DeskStore;
+  marking: Marking;
+  carry: Carry;
+  keys: KeyMap;
+  view: View;
+  jump: (seconds: number) => void;
+  asks: Asks;
+  /** The next hoof key relabels. */
+  relabels: boolean;
+  /** A dialog has the keys. */
+  off: boolean;
+};
+
+/** Keys while a stride is foretold; false for those that keep their meaning. */
+export function carried(action: Action, { carry }: Hands): boolean {
+  const late = ["limb", "step", "nudge", "swap", "delete"].includes(action.do);
+  if (carry.waiting && late) return true;
+  switch (action.do) {
+    case "limb":
+      carry.focus(action.limb);
+      return true;
+    case "step":
+      carry.nudge(action.by);
+      return true;
+    case "nudge":
+      carry.nudge(action.by);
+      return true;
+    case "swap":
+      carry.swap();
+      return true;
+    case "delete":
+      carry.drop();
+      return true;
+    case "release":
+      carry.stop();
+      return true;
+    case "lift":
+    case "footfall":
+      return true;
+    default:
+      return false;
+  }
+}
+
+/** Does what a key asks for. */
+export function act(action: Action, hands: Hands): void {
+  const { clock, store, marking, carry, view, asks, relabels, jump } = hands;
+  if (relabels && action.do !== "limb") asks.relabel(false);
+  switch (action.do) {
+    case "limb":
+      if (!relabels) return marking.press(action.limb);
+      asks.relabel(false);
+      return relabel(store, action.limb);
+    case "lift":
+      return marking.lift(action.limb);
+    case "zoom":
+      return view.zoom(action.by);
+    case "pan":
+      return view.pan(action.by * (view.to - view.from));
+    case "whole":
+      return view.whole();
+    case "step":
+      return clock.step(action.by);
+    case "play":
+      return clock.toggle();
+    case "speed": {
+      const k = RATES.indexOf(clock.snapshot().rate as (typeof RATES)[number]);
+      return clock.setRate(RATES[(k + 1) % RATES.length] ?? 1);
+    }
+    case "footfall":
+      return footfall(action.to, action.also ?? false, clock, store);
+    case "nudge":
+      return nudge(action.by, action.end, clock, store);
+    case "delete": {
+      const chosen = store.chosenMarks();
+      if (chosen.length === 0) return;
+      store.change(chosen.map((m) => ({ before: m, after: null })));
+      return store.select(null);
+    }
+    case "relabel":
+      return asks.relabel(store.snapshot().chosen.size > 0);
+    case "swap": {
+      const { chosen } = store.snapshot();
+      const marks = chosen.size > 1 ? store.chosenMarks() : ofBout(store, clock);
+      return marks.length > 0 ? store.change(swapped(marks)) : undefined;
+    }
+    case "bout":
+      return store.choose(ofBout(store, clock).map((m) => m.id));
+    case "carry":
+      return void carry.on();
+    case "begin":
+      return store.changeSettings({ trim_from_us: clock.now() });
+    case "end":
+      return store.changeSettings({ trim_to_us: clock.now() });
+    case "undo":
+      return store.undo();
+    case "redo":
+      return store.redo();
+    case "release":
+      if (clock.snapshot().looping) clock.loop(null);
+      carry.stop();
+      return store.select(null);
+    case "finding": {
+      const findings = store.snapshot().desk.analysis.findings;
+      const here = seconds(store, clock);
+      const next = findings.find((f) => f.fault && f.start_s > here + 1e-4) ?? findings[0];
+      return next ? jump(next.start_s) : undefined;
+    }
+    case "check": {
+      const { checks } = store.snapshot().desk;
+      const here = seconds(store, clock);
+      const next = checks.find((c) => c.from_s > here + 1e-4) ?? checks[0];
+      return next ? jump(next.from_s) : undefined;
+    }
+    case "loop": {
+      if (clock.snapshot().looping) return clock.loop(null);
+      const bout = boutHere(store, clock);
+      const us = store.snapshot().desk.settings.slow_factor * 1e6;
+      if (!bout) return;
+      return clock.loop({ from: bout.start_s * us, to: bout.end_s * us, rate: 0.25 });
+    }
+    case "ridden":
+      return asks.ridden();
+    case "aid":
+      return asks.aid(true);
+    case "askedAid":
+      return asks.aid(false);
+    case "letter":
+      return asks.letter();
+    case "note":
+      return asks.note();
+    case "unseen":
+      return asks.unseen();
+    case "spoke":
+      return asks.spoke();
+    case "ghost":
+      return asks.ghost();
+    case "help":
+      return asks.help();
+  }
+}
+
+/** Where the playhead goes or is, true seconds. */
+function seconds(store: DeskStore, clock: FrameClock): number {
+  return clock.target() / 1e6 / store.snapshot().desk.settings.slow_factor;
+}
+
+/** The bout under the playhead, or the last before it. */
+export function boutHere(store: DeskStore, clock: FrameClock) {
+  const { bouts } = store.snapshot().desk.analysis;
+  const here = seconds(store, clock);
+  return bouts.findLast((b) => b.start_s <= here + 1e-6) ?? bouts[0];
+}
+
+/** Footfalls of the bout under the playhead. */
+function ofBout(store: DeskStore, clock: FrameClock) {
+  const bout = boutHere(store, clock);
+  const { marks, desk } = store.snapshot();
+  const us = desk.settings.slow_factor * 1e6;
+  // A fore may land a little before the hind that begins its stride.
+  const early = bout ? 0.05 * us : 0;
+  return marks.filter(
+    (m) => bout && m.on_us >= bout.start_s * us - early && m.on_us < bout.end_s * us - early,
+  );
+}
+
+function relabel(store: DeskStore, limb: Limb): void {
+  const wrong = store.chosenMarks().filter((m) => m.limb !== limb);
+  if (wrong.length > 0) store.change(wrong.map((m) => ({ before: m, after: { ...m, limb } })));
+}
+
+function footfall(to: 1 | -1, also: boolean, clock: FrameClock, store: DeskStore): void {
+  const { marks } = store.snapshot();
+  const chosen = store.selectedMark();
+  // Two hooves may land on one frame: from a chosen footfall go to the very next one.
+  const here = chosen && chosen.on_us === clock.target() ? marks.indexOf(chosen) : -1;
+  const mark = here >= 0 ? marks[here + to] : neighbour(marks, clock.target(), to);
+  if (!mark) return;
+  if (also) store.alsoSelect(mark.id);
+  else store.select(mark.id);
+  clock.goToTime(mark.on_us);
+}
+
+/** Moves the chosen footfalls, or their ends, by a frame, and the picture with the last one. */
+function nudge(by: 1 | -1, end: "on" | "off", clock: FrameClock, store: DeskStore): void {
+  const last = store.selectedMark();
+  const changes = store.chosenMarks().flatMap((mark) => {
+    const from = end === "on" ? mark.on_us : mark.off_us;
+    if (from === undefined || from === null) return [];
+    const us = clock.times[frameAt(clock.times, from) + by];
+    if (us === undefined) return [];
+    const moved = { ...mark, tap_rate: null, ...(end === "on" ? { on_us: us } : { off_us: us }) };
+    const ends = moved.off_us !== null && moved.off_us !== undefined;
+    return ends && (moved.off_us ?? 0) <= moved.on_us ? [] : [{ before: mark, after: moved }];
+  });
+  if (changes.length === 0) return;
+  store.change(changes);
+  const leads = changes.find((c) => c.after.id === last?.id)?.after;
+  const us = end === "on" ? leads?.on_us : leads?.off_us;
+  if (typeof us === "number") clock.goToTime(us);
+}
