@@ -1,6 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 
-import { type Footfall, frame, KEY, mark, open, settled, stepTo, truth } from "./desk";
+import { type Footfall, frame, KEY, mark, open, settled, stepTo, truth, unmarked } from "./desk";
 
 const FPS = 120;
 const frameOf = (s: number) => Math.ceil(s * FPS - 1e-6) + 1;
@@ -102,6 +102,7 @@ async function byHand(page: Page, all: Footfall[], done: Set<Footfall>, until: n
 test("a canter with two changes, marked from nothing by keys alone", async ({ page }) => {
   test.setTimeout(300_000);
   await open(page, "Bernsteen", "bernsteen-changes");
+  await unmarked(page);
   // The last stances outlast the clip.
   const all = truth("bernsteen-changes").filter((f) => f.off < 9.6);
   const starts = all.filter((f) => f.limb.endsWith("H")).map((f) => f.on);
@@ -145,10 +146,15 @@ test("a canter with two changes, marked from nothing by keys alone", async ({ pa
   await page.keyboard.type("2");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("dialog")).toHaveCount(0);
-  await page.getByRole("tab", { name: "findings" }).focus();
-  await page.keyboard.press("ArrowRight");
-  await page.keyboard.press("ArrowRight");
-  await expect(page.getByRole("tab", { name: "work" })).toHaveAttribute("aria-selected", "true");
+  // The sheet gives the focus back a moment after it has gone.
+  await expect(async () => {
+    await page.getByRole("tab", { name: "findings" }).focus();
+    await page.keyboard.press("Home");
+    await page.keyboard.press("ArrowRight");
+    await page.keyboard.press("ArrowRight");
+    const work = page.getByRole("tab", { name: "work" });
+    await expect(work).toHaveAttribute("aria-selected", "true", { timeout: 500 });
+  }).toPass();
   await expect(page.getByText("Changes every 4 strides: 2 of 2 ridden, 1 clean")).toBeVisible();
   await expect(
     page.getByRole("heading", { name: /^Change 1, left to right: clean/ }),
@@ -176,6 +182,7 @@ test("a canter with two changes, marked from nothing by keys alone", async ({ pa
 test("ten strides of canter: keys with and without carrying on", async ({ page }) => {
   test.setTimeout(300_000);
   await open(page, "Priel", "priel-canter");
+  await unmarked(page);
   const all = truth("priel-canter");
   const starts = all.filter((f) => f.limb === "RH").map((f) => f.on);
   const ten = (starts[12] ?? 0) + 0.001;

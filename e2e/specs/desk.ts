@@ -34,6 +34,24 @@ export async function shown(page: Page): Promise<void> {
     .toBe(true);
 }
 
+/** Takes back every edit of the open clip: a spec that is tried again begins where it began. */
+export async function unmarked(page: Page): Promise<void> {
+  const clip = page.url().split("/").pop() ?? "";
+  for (;;) {
+    const desk = (await (await page.request.get(`/api/clips/${clip}/desk`)).json()) as {
+      can_undo: number;
+      revision: number;
+    };
+    if (desk.can_undo === 0) break;
+    const undone = await page.request.post(`/api/clips/${clip}/undo`, {
+      data: { revision: desk.revision },
+    });
+    expect(undone.ok()).toBe(true);
+  }
+  await page.reload();
+  await shown(page);
+}
+
 /** Waits until no frame is on its way to the screen. */
 export async function settled(page: Page): Promise<void> {
   await expect(page.getByTestId("frame")).toHaveAttribute("aria-busy", "false");
