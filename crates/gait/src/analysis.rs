@@ -4,6 +4,7 @@ use std::borrow::Cow;
 
 use crate::aid::{self, Answer, ChangeAnswer};
 use crate::aid_phase::{self, AidPhase, AidSummary};
+use crate::arena::Arena;
 use crate::bout;
 use crate::canter::{self, CanterBeats};
 use crate::check::{self, Check};
@@ -20,8 +21,11 @@ use crate::ground::{self, Travel};
 use crate::halt::{self, Halt};
 use crate::idle;
 use crate::lateral::{self, BothSides, Lateral};
+use crate::lateral_seen::{self, Seen, Untold};
 use crate::limb::{Limb, Side};
+use crate::passes::{self, Distances, Rounds};
 use crate::pirouette::{self, Pirouette};
+use crate::plausible::{self, Impossible};
 use crate::posting::{self, Posting};
 use crate::prints::{self, Prints};
 use crate::regularity::{self, Regularity};
@@ -29,6 +33,7 @@ use crate::rein_back::{self, ReinBack};
 use crate::relabel::Relabelled;
 use crate::ride_mark::{self, Movement, RideMark};
 use crate::said::{self, Said};
+use crate::scale::Scale;
 use crate::schools::Schools;
 use crate::stance;
 use crate::stride::{self, Stride};
@@ -60,6 +65,14 @@ pub struct Options {
     pub marks: Vec<RideMark>,
     /// What the coach says of stretches: gait, rein, lead asked for.
     pub said: Vec<Said>,
+    /// The arena, when letters and places are meant in its coordinates.
+    pub arena: Option<Arena>,
+    /// The scale by which hoof positions were read.
+    pub scale: Option<Scale>,
+    /// Distances of the camera from track and letters.
+    pub distances: Option<Distances>,
+    /// Figures ridden in whole rounds.
+    pub rounds: Vec<Rounds>,
     /// Schools in force: words and targets.
     pub schools: Schools,
     /// The horse's degree of collection, 1 to 4, when the coach has said it: from the second on
@@ -158,8 +171,16 @@ pub struct BoutFigures {
     pub duty: [Option<Estimate>; 4],
     /// Stance symmetry of the fores and the hinds, %.
     pub stance_symmetry: [Option<Estimate>; 2],
-    /// Speed and stride length.
+    /// Speed and stride length, by the best way there is.
     pub travel: Option<Travel>,
+    /// Steps of the fores, left to right and right to left, m.
+    pub step_lengths: [Option<Estimate>; 2],
+    /// The same by the other ways there are.
+    pub other_ways: Vec<Travel>,
+    /// A stride length that cannot be for this gait and height.
+    pub impossible: Option<Impossible>,
+    /// The lateral movement that the prints show, or why it has no name.
+    pub lateral_seen: Option<Result<Seen, Untold>>,
     /// Froude number v²/(g·h), h the hip's height, 0.78 of the withers' (Griffin et al. 2004,
     /// J Exp Biol 207:4215; value from memory).
     pub froude: Option<f64>,
@@ -410,13 +431,17 @@ fn figures(
     let (t, spread) =
         tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
     let symmetrical = !label.gait.is_asymmetrical() && label.gait != Gait::Unclear;
-    let travel = ground::travel(strides);
-    let prints = prints::prints(strides, label.gait);
+    let scale = options.scale.as_ref();
+    let prints = prints::prints(strides, label.gait, scale);
+    let mut ways = ways(strides, (all[0].start, all[all.len() - 1].end), tempo, timing, options);
+    let travel = if ways.is_empty() { None } else { Some(ways.remove(0)) };
+    // Positions of an uncalibrated table may lie in any frame.
+    let arena = options.arena.filter(|_| scale.is_some_and(Scale::is_arena));
     // Diagonal pairs are a rein-back only when the horse is seen, or said, to go backwards.
     let backwards =
         prints.backwards == Some(true) || movement.as_ref().is_some_and(|m| m.name == "rein-back");
     let label = if backwards { Label { gait: Gait::ReinBack, ..Label::UNCLEAR } } else { label };
-    let hip = options.withers.map(|h| 0.78 * h.0);
+    let hip = options.withers.map(|h| plausible::HIP * h.0);
     let two_beat = matches!(label.gait, Gait::Trot | Gait::Passage | Gait::Piaffe | Gait::ReinBack);
     let dissociation = |hind| {
         (two_beat || label.gait.is_asymmetrical())
@@ -458,6 +483,12 @@ fn figures(
         duty: Limb::ALL.map(|l| stance::duty(strides, l, timing, spread)),
         stance_symmetry: [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, timing, spread)),
         travel,
+        impossible: travel
+            .zip(options.withers)
+            .and_then(|(t, h)| plausible::check(label.gait, &t, h.0)),
+        step_lengths: [Limb::LF, Limb::RF].map(|from| ground::steps(strides, from, scale)),
+        other_ways: ways,
+        lateral_seen: lateral_seen::seen(&prints, prints.way, arena),
         froude: hip.zip(travel).map(|(h, v)| v.speed.value * v.speed.value / (9.81 * h)),
         relative_stride_length: hip.zip(travel).map(|(h, v)| v.stride_length.value / h),
         prints,
@@ -468,6 +499,26 @@ fn figures(
     };
     out.why = reasons(&out, strides, timing.is_some());
     out
+}
+
+/// Every way to a bout's stride length, best first.
+fn ways(
+    strides: &[Stride],
+    bout: (f64, f64),
+    tempo: Option<Tempo>,
+    timing: Option<TimingError>,
+    options: &Options,
+) -> Vec<Travel> {
+    let mut ways: Vec<Travel> =
+        ground::travel(strides, options.scale.as_ref()).into_iter().collect();
+    if let Some(tempo) = tempo {
+        let arena = options.arena.unwrap_or(Arena::LARGE);
+        let sd = timing.map_or(0.0, |t| t.sd);
+        ways.extend(passes::letters(bout, tempo, &options.marks, arena, options.distances, sd));
+        ways.extend(passes::rounds(bout, tempo, &options.rounds));
+    }
+    ways.sort_by_key(|w| w.source);
+    ways
 }
 
 /// The rein said of the middle of a stretch, or of the whole clip.

@@ -5,6 +5,7 @@ use crate::canter::BeatClass;
 use crate::classify::Gait;
 use crate::collection::{Manner, SpeedChange};
 use crate::drift::Drift;
+use crate::finding_ground::{self, GroundKind};
 use crate::finding_work;
 use crate::flying_change::{FlyingChange, Verdict};
 use crate::lateral::LateralMovement;
@@ -345,6 +346,8 @@ pub enum Kind {
         /// Shoulder angle, degrees.
         shoulder: Option<Estimate>,
     },
+    /// What the ground tells.
+    Ground(GroundKind),
     /// Time in the air.
     Air {
         /// One aerial phase, s, signed.
@@ -394,6 +397,7 @@ pub fn findings(analysis: &Analysis, options: &Options) -> Vec<Finding> {
     }
     of_events(analysis, &mut out);
     out.extend(finding_work::of_work(analysis, options));
+    out.extend(finding_ground::of_ground(analysis, options));
     out.sort_by(|a, b| {
         let last = |f: &Finding| !is_fault(&f.kind);
         last(a).cmp(&last(b)).then(a.start_s.total_cmp(&b.start_s))
@@ -453,6 +457,9 @@ fn of_events(analysis: &Analysis, out: &mut Vec<Finding>) {
 
 /// Whether a finding asks for attention.
 pub fn is_fault(kind: &Kind) -> bool {
+    if let Kind::Ground(ground) = kind {
+        return ground.is_fault();
+    }
     !matches!(
         kind,
         Kind::SplitBeats { .. }

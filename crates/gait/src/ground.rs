@@ -1,9 +1,18 @@
-//! Stride length and speed from the places where hooves stood.
+//! Stride length and speed from the places where hooves stood, with the error of the places.
+//!
+//! Between neighbouring strides the horse has gone the mean of what its limbs' prints have moved.
+//! The interval holds three parts: the horse's own spread over the strides; the clicks, which
+//! largely cancel along a row of prints (each print ends one stride and begins the next); and the
+//! scale itself, which is the same for all strides and never averages out.
 
+use statrs::distribution::{ContinuousCDF, StudentsT};
+
+use crate::footfall::GroundPoint;
 use crate::limb::Limb;
 use crate::phase::count;
+use crate::scale::{Scale, Source};
 use crate::stride::Stride;
-use crate::uncertainty::{Estimate, effective_n, lag1_covariance, t95, variance};
+use crate::uncertainty::{Estimate, effective_n, lag1_covariance, variance};
 
 /// Speed (m/s) and stride length (m) of a bout, each a mean over strides.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -12,54 +21,213 @@ pub struct Travel {
     pub speed: Estimate,
     /// Metres from one footfall of a limb to its next, along the ground.
     pub stride_length: Estimate,
+    /// Which way it was found.
+    pub source: Source,
 }
 
-/// Travel from hoof positions: between neighbouring strides the mean, over the limbs that stood
-/// at known places in both, of distance and of distance / time. `None` without such a pair.
-///
-/// The interval carries the spread between strides; the error of the positions themselves comes
-/// with the calibration they were measured by.
-pub fn travel(strides: &[Stride]) -> Option<Travel> {
-    let mut lengths = Vec::new();
-    let mut speeds = Vec::new();
-    for w in strides.windows(2) {
+/// A print in the sum: where it stands in the list of strides, whose it is, and by how much the
+/// sum moves with it along x and y.
+struct Pull {
+    at: GroundPoint,
+    key: (usize, usize),
+    by: (f64, f64),
+}
+
+/// Travel from hoof positions read by `scale`; without one the positions are taken as given, and
+/// the interval carries the spread between strides only. `None` without a limb that stood at known
+/// places in two strides in a row.
+pub fn travel(strides: &[Stride], scale: Option<&Scale>) -> Option<Travel> {
+    let mut lengths = Series::default();
+    let mut speeds = Series::default();
+    for (k, w) in strides.windows(2).enumerate() {
         if (w[1].start - w[0].end).abs() > 1e-9 {
             continue;
         }
-        let (mut length, mut speed, mut n) = (0.0, 0.0, 0);
-        for limb in Limb::ALL {
-            let k = limb.index();
-            if let (Some(a), Some(b), Some(ta), Some(tb)) =
-                (w[0].at[k], w[1].at[k], w[0].on[k], w[1].on[k])
-            {
-                let distance = (b.x.0 - a.x.0).hypot(b.y.0 - a.y.0);
-                length += distance;
-                speed += distance / (tb - ta);
-                n += 1;
-            }
+        let moved: Vec<(usize, GroundPoint, GroundPoint, f64)> = (0..4)
+            .filter_map(|l| Some((l, w[0].at[l]?, w[1].at[l]?, w[1].on[l]? - w[0].on[l]?)))
+            .collect();
+        if moved.is_empty() {
+            continue;
         }
-        if n > 0 {
-            lengths.push(length / f64::from(n));
-            speeds.push(speed / f64::from(n));
+        let n = count(moved.len());
+        let sum = |weight: &dyn Fn(f64) -> f64| {
+            moved.iter().fold((0.0, 0.0), |s, (_, p, q, t)| {
+                (s.0 + weight(*t) * (q.x.0 - p.x.0) / n, s.1 + weight(*t) * (q.y.0 - p.y.0) / n)
+            })
+        };
+        for (series, rate) in [(&mut lengths, false), (&mut speeds, true)] {
+            let weight = |t: f64| if rate { 1.0 / t } else { 1.0 };
+            let way = sum(&weight);
+            let length = way.0.hypot(way.1);
+            let unit = if length > 0.0 { (way.0 / length, way.1 / length) } else { (0.0, 0.0) };
+            let pulls = moved.iter().flat_map(|(l, p, q, t)| {
+                let by = weight(*t) / n;
+                let towards = (unit.0 * by, unit.1 * by);
+                [
+                    Pull { at: *p, key: (k, *l), by: (-towards.0, -towards.1) },
+                    Pull { at: *q, key: (k + 1, *l), by: towards },
+                ]
+            });
+            series.push(length, pulls.collect());
         }
     }
-    Some(Travel { speed: plain_mean(&speeds)?, stride_length: plain_mean(&lengths)? })
+    let speed = speeds.estimate(scale)?;
+    let stride_length = lengths.estimate(scale)?;
+    Some(Travel { speed, stride_length, source: scale.map_or(Source::Ground, Scale::source) })
 }
 
-fn plain_mean(values: &[f64]) -> Option<Estimate> {
-    let n = values.len();
-    if n == 0 {
-        return None;
+/// Length of the fores' steps, m, along the way: from the `from` fore's footfall to the other's.
+pub fn steps(strides: &[Stride], from: Limb, scale: Option<&Scale>) -> Option<Estimate> {
+    let (a, b) = (from.index(), from.opposite().index());
+    let mut series = Series::default();
+    for (k, w) in strides.windows(2).enumerate() {
+        let step = || {
+            let (p, r) = (w[0].at[a]?, w[1].at[a]?);
+            let on = w[0].on[a]?;
+            let (place, q) = if w[0].on[b]? > on { (k, w[0].at[b]?) } else { (k + 1, w[1].at[b]?) };
+            let (dx, dy) = (r.x.0 - p.x.0, r.y.0 - p.y.0);
+            let length = dx.hypot(dy);
+            (length > 0.0).then(|| {
+                let unit = (dx / length, dy / length);
+                let step = (q.x.0 - p.x.0) * unit.0 + (q.y.0 - p.y.0) * unit.1;
+                let pulls = vec![
+                    Pull { at: p, key: (k, a), by: (-unit.0, -unit.1) },
+                    Pull { at: q, key: (place, b), by: unit },
+                ];
+                (step, pulls)
+            })
+        };
+        if let Some((step, pulls)) = step() {
+            series.push(step, pulls);
+        }
     }
-    let value = values.iter().sum::<f64>() / count(n);
-    let s2 = variance(values);
-    let r = if n >= 8 && s2 > 0.0 { (lag1_covariance(values) / s2).clamp(0.0, 0.8) } else { 0.0 };
-    let half = t95(count(n) - 1.0) * (s2 / effective_n(n, r)).sqrt();
-    let known = n >= 2;
-    Some(Estimate {
-        value,
-        sd: known.then(|| s2.sqrt()),
-        ci95: known.then_some((value - half, value + half)),
-        n,
-    })
+    series.estimate(scale)
+}
+
+/// Values, one a stride, each with the prints it rests on.
+#[derive(Default)]
+struct Series {
+    values: Vec<f64>,
+    pulls: Vec<Vec<Pull>>,
+}
+
+impl Series {
+    fn push(&mut self, value: f64, pulls: Vec<Pull>) {
+        self.values.push(value);
+        self.pulls.push(pulls);
+    }
+
+    /// Mean with its interval.
+    fn estimate(&self, scale: Option<&Scale>) -> Option<Estimate> {
+        let n = self.values.len();
+        if n == 0 {
+            return None;
+        }
+        let value = self.values.iter().sum::<f64>() / count(n);
+        let s2 = variance(&self.values);
+        let clicks = scale.and_then(|s| self.clicks(s));
+        let own = (s2 - clicks.as_ref().map_or(0.0, |c| c.one)).max(0.0);
+        let r = if n >= 8 && s2 > 0.0 {
+            let covariance = lag1_covariance(&self.values);
+            ((covariance + clicks.as_ref().map_or(0.0, |c| c.one) / 2.0) / s2).clamp(0.0, 0.8)
+        } else {
+            0.0
+        };
+        let horse = own / effective_n(n, r);
+        let fixed = clicks.as_ref().map_or(0.0, |c| c.mean + c.scale);
+        let se2 = horse + fixed;
+        // Welch and Satterthwaite: only the horse's own spread is estimated from few strides.
+        let dof = if horse > 0.0 && n >= 2 {
+            (count(n - 1) * (se2 / horse).powi(2)).min(1e6)
+        } else {
+            1e6
+        };
+        let t = StudentsT::new(0.0, 1.0, dof).map_or(1.96, |t| t.inverse_cdf(0.975));
+        let half = t * se2.sqrt();
+        let known = n >= 2;
+        Some(Estimate {
+            value,
+            sd: known.then(|| own.sqrt()),
+            ci95: known.then_some((value - half, value + half)),
+            n,
+        })
+    }
+
+    /// What clicks and scale put into the mean, m² (or (m/s)²).
+    fn clicks(&self, scale: &Scale) -> Option<Clicked> {
+        let n = count(self.values.len());
+        let mut prints: Vec<(&Pull, (f64, f64))> = Vec::new();
+        let mut one = 0.0;
+        for pulls in &self.pulls {
+            for pull in pulls {
+                let e = scale.error(pull.at)?;
+                one += own_variance(&e.own, pull.by) / n;
+                prints.push((pull, (pull.by.0 / n, pull.by.1 / n)));
+            }
+        }
+        // A print that ends one stride and begins the next counts once.
+        prints.sort_by_key(|(p, _)| p.key);
+        let mut mean = 0.0;
+        let mut common: Vec<f64> = Vec::new();
+        let mut k = 0;
+        while k < prints.len() {
+            let key = prints[k].0.key;
+            let mut by = (0.0, 0.0);
+            let at = prints[k].0.at;
+            while k < prints.len() && prints[k].0.key == key {
+                by = (by.0 + prints[k].1.0, by.1 + prints[k].1.1);
+                k += 1;
+            }
+            let e = scale.error(at)?;
+            mean += own_variance(&e.own, by);
+            common.resize(common.len().max(e.common.len()), 0.0);
+            for (sum, c) in common.iter_mut().zip(&e.common) {
+                *sum += by.0 * c[0] + by.1 * c[1];
+            }
+        }
+        Some(Clicked { one, mean, scale: common.iter().map(|c| c * c).sum() })
+    }
+}
+
+struct Clicked {
+    /// Mean variance that clicks put into one value.
+    one: f64,
+    /// Variance that clicks put into the mean.
+    mean: f64,
+    /// Variance that the scale puts into the mean.
+    scale: f64,
+}
+
+fn own_variance(own: &[[f64; 2]; 2], by: (f64, f64)) -> f64 {
+    let u = by.0 * own[0][0] + by.1 * own[1][0];
+    let v = by.0 * own[0][1] + by.1 * own[1][1];
+    u * u + v * v
+}
+
+/// What of a stride length's relative error comes from the scale and the clicks alone, one stride
+/// of `length` m from `at` along `direction`: standard deviation as a share. For saying, before a
+/// hoof is clicked, what a camera's place is good for.
+pub fn scale_error(
+    scale: &Scale,
+    at: (f64, f64),
+    direction: (f64, f64),
+    length: f64,
+) -> Option<f64> {
+    use crate::units::Metres;
+    let norm = direction.0.hypot(direction.1);
+    let unit = (direction.0 / norm, direction.1 / norm);
+    let half = length / 2.0;
+    let point = |k: f64| GroundPoint {
+        x: Metres(at.0 + k * unit.0 * half),
+        y: Metres(at.1 + k * unit.1 * half),
+    };
+    let (a, b) = (scale.error(point(-1.0))?, scale.error(point(1.0))?);
+    let clicks = own_variance(&a.own, unit) + own_variance(&b.own, unit);
+    let common: f64 = a
+        .common
+        .iter()
+        .zip(&b.common)
+        .map(|(p, q)| ((q[0] - p[0]) * unit.0 + (q[1] - p[1]) * unit.1).powi(2))
+        .sum();
+    Some((clicks + common).sqrt() / length)
 }

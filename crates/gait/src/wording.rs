@@ -18,6 +18,7 @@ use crate::session::{Matter, Ridden};
 use crate::tempi::Fault;
 use crate::tidy::DropReason;
 use crate::uncertainty::Estimate;
+use crate::wording_ground;
 
 /// A finding in words.
 #[derive(Clone, Debug, PartialEq)]
@@ -236,6 +237,7 @@ fn clause(kind: &Kind) -> String {
         Kind::Tempi { changes, clean, .. } => format!("{clean} of {changes} changes clean"),
         Kind::SimpleChange { .. } => "a change through walk".into(),
         Kind::NotSquare { .. } => "the halt not square".into(),
+        Kind::Ground(ground) => wording_ground::clause(ground),
         Kind::EvenWalk { .. } => "four even beats".into(),
         Kind::Diagonals { .. } => "in diagonal pairs".into(),
         Kind::Steadiness { band, .. } => band.map_or("", band_word).into(),
@@ -532,6 +534,7 @@ pub fn say(finding: &Finding, schools: &Schools) -> Said {
                 "A new difference between left and right: stop and have a vet look. Umlauf times footfalls, it does not diagnose lameness.",
             );
         }
+        Kind::Ground(ref ground) => wording_ground::says(&mut said, ground),
         ref work => work_says(&mut said, work, schools),
     }
     said
@@ -876,7 +879,7 @@ fn speed_says(said: &mut Said, change: &SpeedChange, walk: bool) {
 
 const OVER_COLLECTED: &str = "Stuck, no wish to go forward, hind legs far under: ride forward and stop the exercise. Young, unfit and returning horses: short doses.";
 
-const fn movement_name(movement: LateralMovement) -> &'static str {
+pub(crate) const fn movement_name(movement: LateralMovement) -> &'static str {
     match movement {
         LateralMovement::ShoulderIn => "Shoulder-in",
         LateralMovement::Travers => "Travers",
@@ -1001,7 +1004,7 @@ pub const fn why(why: Why) -> &'static str {
     match why {
         Why::NoTimingError => "no frame rate and no timing error given, so errors are not known",
         Why::NoOffs => "no off times in this bout",
-        Why::NoPositions => "no hoof positions in this file",
+        Why::NoPositions => "no hoof positions, letter passes or figure to measure by",
         Why::NoWithers => "no height at the withers given",
         Why::NotInThisGait => "this gait has no such figure",
         Why::LimbMissing => "not every limb it needs is marked",
