@@ -432,8 +432,10 @@ fn figures(
         tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
     let symmetrical = !label.gait.is_asymmetrical() && label.gait != Gait::Unclear;
     let scale = options.scale.as_ref();
-    let prints = prints::prints(strides, label.gait, scale);
-    let mut ways = ways(strides, (all[0].start, all[all.len() - 1].end), tempo, timing, options);
+    // The last steady stride ends with the prints of the one after it.
+    let printed = &*marked(if all.len() >= 4 { &all[1..] } else { all });
+    let prints = prints::prints(printed, label.gait, scale);
+    let mut ways = ways(printed, (all[0].start, all[all.len() - 1].end), tempo, timing, options);
     let travel = if ways.is_empty() { None } else { Some(ways.remove(0)) };
     // Positions of an uncalibrated table may lie in any frame.
     let arena = options.arena.filter(|_| scale.is_some_and(Scale::is_arena));
@@ -486,7 +488,7 @@ fn figures(
         impossible: travel
             .zip(options.withers)
             .and_then(|(t, h)| plausible::check(label.gait, &t, h.0)),
-        step_lengths: [Limb::LF, Limb::RF].map(|from| ground::steps(strides, from, scale)),
+        step_lengths: [Limb::LF, Limb::RF].map(|from| ground::steps(printed, from, scale)),
         other_ways: ways,
         lateral_seen: lateral_seen::seen(&prints, prints.way, arena),
         froude: hip.zip(travel).map(|(h, v)| v.speed.value * v.speed.value / (9.81 * h)),

@@ -52,6 +52,24 @@ impl Arena {
         out
     }
 
+    /// The outer letters with the places where their posts stand, `out` m outside the rail.
+    pub fn posts(&self, out: f64) -> Vec<(&'static str, Place)> {
+        let outward = |(x, y): Place| {
+            if x <= 0.0 {
+                Some((-out, y))
+            } else if x >= self.width {
+                Some((x + out, y))
+            } else if y <= 0.0 {
+                Some((x, -out))
+            } else if y >= self.length {
+                Some((x, y + out))
+            } else {
+                None
+            }
+        };
+        self.letters().into_iter().filter_map(|(name, p)| Some((name, outward(p)?))).collect()
+    }
+
     /// The place of a letter, in any case.
     pub fn letter(&self, name: &str) -> Option<Place> {
         self.letters().into_iter().find(|(l, _)| l.eq_ignore_ascii_case(name)).map(|(_, p)| p)

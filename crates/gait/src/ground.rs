@@ -1,8 +1,8 @@
 //! Stride length and speed from the places where hooves stood, with the error of the places.
 //!
 //! Between neighbouring strides the horse has gone the mean of what its limbs' prints have moved.
-//! The interval holds three parts: the horse's own spread over the strides; the clicks, which
-//! largely cancel along a row of prints (each print ends one stride and begins the next); and the
+//! The interval holds three parts: the horse's own spread over the strides (with few of them drawn
+//! towards what horses usually show); the clicks, which largely cancel along a row of prints (each print ends one stride and begins the next); and the
 //! scale itself, which is the same for all strides and never averages out.
 
 use statrs::distribution::{ContinuousCDF, StudentsT};
@@ -24,6 +24,11 @@ pub struct Travel {
     /// Which way it was found.
     pub source: Source,
 }
+
+/// Spread of a horse's stride lengths, share (project default), …
+const USUAL_SPREAD: f64 = 0.016;
+/// … which counts as much as this many strides of its own.
+const USUAL_STRIDES: f64 = 4.0;
 
 /// A print in the sum: where it stands in the list of strides, whose it is, and by how much the
 /// sum moves with it along x and y.
@@ -125,29 +130,28 @@ impl Series {
         }
         let value = self.values.iter().sum::<f64>() / count(n);
         let s2 = variance(&self.values);
-        let clicks = scale.and_then(|s| self.clicks(s));
-        let own = (s2 - clicks.as_ref().map_or(0.0, |c| c.one)).max(0.0);
+        let clicks = scale.and_then(|s| self.clicks(s)).unwrap_or_default();
         let r = if n >= 8 && s2 > 0.0 {
-            let covariance = lag1_covariance(&self.values);
-            ((covariance + clicks.as_ref().map_or(0.0, |c| c.one) / 2.0) / s2).clamp(0.0, 0.8)
+            ((lag1_covariance(&self.values) + clicks.one / 2.0) / s2).clamp(0.0, 0.8)
         } else {
             0.0
         };
-        let horse = own / effective_n(n, r);
-        let fixed = clicks.as_ref().map_or(0.0, |c| c.mean + c.scale);
-        let se2 = horse + fixed;
-        // Welch and Satterthwaite: only the horse's own spread is estimated from few strides.
-        let dof = if horse > 0.0 && n >= 2 {
-            (count(n - 1) * (se2 / horse).powi(2)).min(1e6)
-        } else {
-            1e6
-        };
+        // A few strides tell little of the horse's own spread: what horses usually show stands in.
+        let (own, usual) = (count(n - 1), (USUAL_SPREAD * value).powi(2) + clicks.one);
+        let dof = own + USUAL_STRIDES;
+        let pooled = (own * s2 + USUAL_STRIDES * usual) / dof;
+        // Clicks cancel along a row of prints: they leave less in the mean than one/n.
+        let spread = pooled / effective_n(n, r);
+        let measured = (spread - clicks.one / count(n) + clicks.mean).max(clicks.mean);
+        let se2 = measured + clicks.scale;
+        // Welch and Satterthwaite: only the spread is estimated from strides.
+        let dof = (dof * (se2 / spread).powi(2)).clamp(dof, 1e6);
         let t = StudentsT::new(0.0, 1.0, dof).map_or(1.96, |t| t.inverse_cdf(0.975));
         let half = t * se2.sqrt();
         let known = n >= 2;
         Some(Estimate {
             value,
-            sd: known.then(|| own.sqrt()),
+            sd: known.then(|| (s2 - clicks.one).max(0.0).sqrt()),
             ci95: known.then_some((value - half, value + half)),
             n,
         })
@@ -189,6 +193,7 @@ impl Series {
     }
 }
 
+#[derive(Default)]
 struct Clicked {
     /// Mean variance that clicks put into one value.
     one: f64,

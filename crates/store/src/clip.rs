@@ -80,6 +80,9 @@ pub struct Settings {
     pub trim_to_us: Option<i64>,
     /// The coach's words.
     pub note: String,
+    /// How metres are found in this clip, as JSON that the caller reads.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub calibration: Option<serde_json::Value>,
 }
 
 impl Default for Settings {
@@ -93,6 +96,7 @@ impl Default for Settings {
             trim_from_us: None,
             trim_to_us: None,
             note: String::new(),
+            calibration: None,
         }
     }
 }

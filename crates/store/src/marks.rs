@@ -22,6 +22,9 @@ pub struct Mark {
     pub off_us: Option<i64>,
     /// Playback rate at which it was tapped; `None` for a mark stepped or dragged to its frame.
     pub tap_rate: Option<f64>,
+    /// Where the hoof stands in the picture, px from the left and upper edges of the footage as
+    /// shown; `None` when it was not clicked.
+    pub hoof: Option<(f64, f64)>,
 }
 
 /// One change of one mark: from `before` (nothing: it is new) to `after` (nothing: it goes).
@@ -71,14 +74,16 @@ impl Store {
         if let Some(r) = recent.as_ref().filter(|r| r.clip == clip && r.revision == revision) {
             return Ok(r.marks.clone());
         }
-        let mut query = connection
-            .prepare_cached("SELECT id, limb, on_us, off_us, tap_rate FROM mark WHERE clip = ?1")?;
+        let mut query = connection.prepare_cached(
+            "SELECT id, limb, on_us, off_us, tap_rate, x_px, y_px FROM mark WHERE clip = ?1",
+        )?;
         let mut rows = query.query([clip])?;
         let mut marks = Vec::new();
         while let Some(r) = rows.next()? {
             let limb = limb_of(r.get_ref(1)?.as_str().map_err(rusqlite::Error::from)?)?;
             let (id, on_us, off_us, tap_rate) = (r.get(0)?, r.get(2)?, r.get(3)?, r.get(4)?);
-            marks.push(Mark { id, limb, on_us, off_us, tap_rate });
+            let hoof = r.get::<_, Option<f64>>(5)?.zip(r.get(6)?);
+            marks.push(Mark { id, limb, on_us, off_us, tap_rate, hoof });
         }
         marks.sort_unstable_by(|a, b| a.on_us.cmp(&b.on_us).then_with(|| a.id.cmp(&b.id)));
         *recent = Some(Recent { clip, revision, marks: marks.clone() });
@@ -340,9 +345,12 @@ fn check(edit_id: &str, changes: &[Change], tags: usize) -> Result<(), StoreErro
             let times = (-10_i64.pow(12)..=10_i64.pow(12)).contains(&mark.on_us)
                 && mark.off_us.is_none_or(|off| off >= mark.on_us && off <= 10_i64.pow(12));
             let rate = mark.tap_rate.is_none_or(|r| (0.01..=16.0).contains(&r));
-            if !name_ok(&mark.id) || !times || !rate {
+            // A hoof may stand a little outside the picture, never far.
+            let near = |v: f64| (-20_000.0..=40_000.0).contains(&v);
+            let hoof = mark.hoof.is_none_or(|(x, y)| near(x) && near(y));
+            if !name_ok(&mark.id) || !times || !rate || !hoof {
                 return Err(StoreError::Invalid(format!(
-                    "the mark of {} at {} µs has an impossible time or name",
+                    "the mark of {} at {} µs has an impossible time, place or name",
                     mark.limb, mark.on_us
                 )));
             }
@@ -365,9 +373,18 @@ fn put(tx: &Transaction<'_>, clip: i64, change: &Change) -> Result<(), StoreErro
     if let Some(b) = &change.before {
         let gone = tx
             .prepare_cached(
-                "DELETE FROM mark WHERE clip = ?1 AND id = ?2 AND limb = ?3 AND on_us = ?4 AND off_us IS ?5",
+                "DELETE FROM mark WHERE clip = ?1 AND id = ?2 AND limb = ?3 AND on_us = ?4 AND off_us IS ?5
+                 AND x_px IS ?6 AND y_px IS ?7",
             )?
-            .execute(params![clip, b.id, b.limb.code(), b.on_us, b.off_us])?;
+            .execute(params![
+                clip,
+                b.id,
+                b.limb.code(),
+                b.on_us,
+                b.off_us,
+                b.hoof.map(|h| h.0),
+                b.hoof.map(|h| h.1)
+            ])?;
         if gone == 0 {
             return Err(StoreError::Conflict);
         }
@@ -375,10 +392,19 @@ fn put(tx: &Transaction<'_>, clip: i64, change: &Change) -> Result<(), StoreErro
     if let Some(a) = &change.after {
         let put = tx
             .prepare_cached(
-                "INSERT OR IGNORE INTO mark (clip, id, limb, on_us, off_us, tap_rate)
-                 VALUES (?1, ?2, ?3, ?4, ?5, ?6)",
+                "INSERT OR IGNORE INTO mark (clip, id, limb, on_us, off_us, tap_rate, x_px, y_px)
+                 VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
             )?
-            .execute(params![clip, a.id, a.limb.code(), a.on_us, a.off_us, a.tap_rate])?;
+            .execute(params![
+                clip,
+                a.id,
+                a.limb.code(),
+                a.on_us,
+                a.off_us,
+                a.tap_rate,
+                a.hoof.map(|h| h.0),
+                a.hoof.map(|h| h.1)
+            ])?;
         if put == 0 {
             return Err(StoreError::Conflict);
         }
@@ -396,7 +422,8 @@ fn record(
     let (b, a) = (change.before.as_ref(), change.after.as_ref());
     let id = b.or(a).map_or("", |m| m.id.as_str());
     tx.prepare_cached(
-        "INSERT INTO edit_change VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12)",
+        "INSERT INTO edit_change VALUES
+         (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16)",
     )?
     .execute(params![
         clip,
@@ -411,20 +438,25 @@ fn record(
         a.map(|m| m.on_us),
         a.and_then(|m| m.off_us),
         a.and_then(|m| m.tap_rate),
+        b.and_then(|m| m.hoof).map(|h| h.0),
+        b.and_then(|m| m.hoof).map(|h| h.1),
+        a.and_then(|m| m.hoof).map(|h| h.0),
+        a.and_then(|m| m.hoof).map(|h| h.1),
     ])?;
     Ok(())
 }
 
 fn recorded(tx: &Transaction<'_>, clip: i64, seq: i64) -> Result<Vec<Change>, StoreError> {
     let mut query = tx.prepare_cached(
-        "SELECT mark, old_limb, old_on, old_off, old_tap, new_limb, new_on, new_off, new_tap
+        "SELECT mark, old_limb, old_on, old_off, old_tap, new_limb, new_on, new_off, new_tap,
+                old_x, old_y, new_x, new_y
          FROM edit_change WHERE clip = ?1 AND seq = ?2 ORDER BY place",
     )?;
     let mut rows = query.query(params![clip, seq])?;
     let mut out = Vec::new();
     while let Some(r) = rows.next()? {
         let id: String = r.get(0)?;
-        let side = |first: usize| -> Result<Option<Mark>, StoreError> {
+        let side = |first: usize, place: usize| -> Result<Option<Mark>, StoreError> {
             let Some(limb) = r.get::<_, Option<String>>(first)? else { return Ok(None) };
             Ok(Some(Mark {
                 id: id.clone(),
@@ -432,9 +464,10 @@ fn recorded(tx: &Transaction<'_>, clip: i64, seq: i64) -> Result<Vec<Change>, St
                 on_us: r.get(first + 1)?,
                 off_us: r.get(first + 2)?,
                 tap_rate: r.get(first + 3)?,
+                hoof: r.get::<_, Option<f64>>(place)?.zip(r.get(place + 1)?),
             }))
         };
-        out.push(Change { before: side(1)?, after: side(5)? });
+        out.push(Change { before: side(1, 9)?, after: side(5, 11)? });
     }
     Ok(out)
 }

@@ -130,5 +130,14 @@ pub fn migrations() -> Migrations<'static> {
         ALTER TABLE session ADD COLUMN felt TEXT NOT NULL DEFAULT '';
         ALTER TABLE session ADD COLUMN score REAL;",
         ),
+        M::up(
+            "-- Where the hoof stands in the picture, px of the footage as shown.
+        ALTER TABLE mark ADD COLUMN x_px REAL;
+        ALTER TABLE mark ADD COLUMN y_px REAL;
+        ALTER TABLE edit_change ADD COLUMN old_x REAL;
+        ALTER TABLE edit_change ADD COLUMN old_y REAL;
+        ALTER TABLE edit_change ADD COLUMN new_x REAL;
+        ALTER TABLE edit_change ADD COLUMN new_y REAL;",
+        ),
     ])
 }

@@ -51,6 +51,28 @@ impl Store {
     }
 }
 
+impl Store {
+    /// Tags of one kind in all clips of a horse, removed ones left out, with their clips.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn tags_of_horse(&self, horse: i64, kind: &str) -> Result<Vec<(i64, Tag)>, StoreError> {
+        let connection = self.lock();
+        let mut query = connection.prepare_cached(
+            "SELECT t.clip, t.id, t.from_us, t.to_us, t.what
+             FROM session s JOIN clip c ON c.session = s.id JOIN tag t ON t.clip = c.id
+             WHERE s.horse = ?1 AND s.removed = 0 AND c.removed = 0
+               AND json_extract(t.what, '$.kind') = ?2
+             ORDER BY s.date, c.id, t.from_us",
+        )?;
+        let rows = query.query_map(params![horse, kind], |r| {
+            let tag = Tag { id: r.get(1)?, from_us: r.get(2)?, to_us: r.get(3)?, what: r.get(4)? };
+            Ok((r.get(0)?, tag))
+        })?;
+        Ok(rows.collect::<Result<_, _>>()?)
+    }
+}
+
 /// Refuses impossible tags.
 pub(crate) fn check(changes: &[TagChange]) -> Result<(), StoreError> {
     let bounds = -10_i64.pow(12)..=10_i64.pow(12);

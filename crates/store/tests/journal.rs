@@ -30,7 +30,14 @@ fn store_with_clip(limit_kib: Option<u64>) -> (tempfile::TempDir, Store, i64) {
 }
 
 fn mark(id: &str, on_us: i64) -> Mark {
-    Mark { id: id.into(), limb: Limb::RH, on_us, off_us: Some(on_us + 100_000), tap_rate: None }
+    Mark {
+        id: id.into(),
+        limb: Limb::RH,
+        on_us,
+        off_us: Some(on_us + 100_000),
+        tap_rate: None,
+        hoof: None,
+    }
 }
 
 fn new(id: &str, on_us: i64) -> Change {

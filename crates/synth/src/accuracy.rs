@@ -12,6 +12,7 @@ use umlauf_gait::thresholds::Thresholds;
 use umlauf_gait::uncertainty::Estimate;
 use umlauf_gait::{Limb, Options, analyse, phase};
 
+use crate::ground;
 use crate::schooling::{Marking, Schooling, ride, rng, varied};
 use crate::template::Template;
 
@@ -569,6 +570,7 @@ pub fn page(table: &Table, runs: u64) -> String {
     for c in grouped(&table.coverage, |c| &c.row.what) {
         let _ = writeln!(out, "{} {:.2} |", cells(&c.row), c.width);
     }
+    out.push_str(&ground::section(u32::try_from(runs.min(1000)).unwrap_or(1000)));
     out.push_str(CONFIDENCE);
     for c in &table.calibration {
         let (from, to) = (100.0 * c.from, 100.0 * c.to.min(1.0));

@@ -10,6 +10,7 @@ pub mod clips;
 pub mod coat;
 pub mod figure;
 pub mod film;
+pub mod ground;
 pub mod mesh;
 pub mod pose;
 pub mod raster;

@@ -135,7 +135,7 @@ fn marks(table: &[u8], frames: &[i64]) -> Result<Vec<Change>> {
             let on_us = first_frame_from(f.on.0)?;
             let off_us = f.off.and_then(|off| first_frame_from(off.0));
             let id = format!("demo{k}");
-            let mark = Mark { id, limb: f.limb, on_us, off_us, tap_rate: None };
+            let mark = Mark { id, limb: f.limb, on_us, off_us, tap_rate: None, hoof: None };
             Some(Change { before: None, after: Some(mark) })
         })
         .collect())

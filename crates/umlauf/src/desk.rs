@@ -12,6 +12,7 @@ use umlauf_store::yard::Horse;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
+use crate::calibration;
 use crate::document::{Document, document};
 use crate::slow::{self, SlowQuestion};
 use crate::tags::{self, Tag};
@@ -30,6 +31,19 @@ pub struct Mark {
     pub off_us: Option<i64>,
     /// Playback rate at which it was tapped; `null` for a mark stepped or dragged to its frame.
     pub tap_rate: Option<f64>,
+    /// Where the hoof stands in the picture, when it was clicked.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hoof: Option<Pixel>,
+}
+
+/// A point of the picture as shown, before any mirroring.
+#[derive(Clone, Copy, Debug, Deserialize, PartialEq, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Pixel {
+    /// From the left edge, px.
+    pub x_px: f64,
+    /// From the upper edge, px.
+    pub y_px: f64,
 }
 
 /// A limb.
@@ -148,6 +162,7 @@ impl From<ClipSettings> for Settings {
             trim_from_us,
             trim_to_us,
             note,
+            calibration: None,
         }
     }
 }
@@ -241,15 +256,17 @@ impl Mark {
     /// As the file shows it, in which a mirror image has left and right changed.
     pub fn in_file(self, mirrored: bool) -> marks::Mark {
         let limb = seen(self.limb.into(), mirrored);
-        let Self { id, on_us, off_us, tap_rate, .. } = self;
-        marks::Mark { id, limb, on_us, off_us, tap_rate }
+        let Self { id, on_us, off_us, tap_rate, hoof, .. } = self;
+        let hoof = hoof.map(|h| (h.x_px, h.y_px));
+        marks::Mark { id, limb, on_us, off_us, tap_rate, hoof }
     }
 
     /// As the horse is.
     fn of_horse(mark: marks::Mark, mirrored: bool) -> Self {
         let limb = seen(mark.limb, mirrored).into();
-        let marks::Mark { id, on_us, off_us, tap_rate, .. } = mark;
-        Self { id, limb, on_us, off_us, tap_rate }
+        let marks::Mark { id, on_us, off_us, tap_rate, hoof, .. } = mark;
+        let hoof = hoof.map(|(x_px, y_px)| Pixel { x_px, y_px });
+        Self { id, limb, on_us, off_us, tap_rate, hoof }
     }
 }
 
@@ -337,7 +354,8 @@ pub fn analyse(
     tags: &[Tag],
     scatter: Option<f64>,
 ) -> Analysis {
-    let (footfalls, mut options) = on_true_clock(clip, horse, marks);
+    let (mut footfalls, mut options) = on_true_clock(clip, horse, marks);
+    calibration::apply(clip, marks, &mut footfalls, &mut options);
     let slow = SlowFactor::new(clip.settings.slow_factor).unwrap_or(SlowFactor::NORMAL);
     (options.marks, options.said) =
         tags::for_the_core(tags, |us| slow.true_seconds(FileMicros(us)).0);
@@ -371,6 +389,11 @@ pub fn on_true_clock(
         ..Options::default()
     };
     (footfalls, options)
+}
+
+/// The frame on the horse's own sides: a mirror image is turned back.
+pub fn upright(clip: &Clip, (x, y): (f64, f64)) -> (f64, f64) {
+    if clip.settings.mirrored { (f64::from(clip.footage.width) - x, y) } else { (x, y) }
 }
 
 /// A mark as a footfall in true seconds.

@@ -38,6 +38,15 @@ pub struct Estimate {
     pub n: usize,
 }
 
+/// A stride length found another way.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct OtherLength {
+    /// `ground`, `bar`, `letters`, `figure` or `withers`.
+    pub source: String,
+    /// Length.
+    pub stride_length_m: Estimate,
+}
+
 /// A mark left out.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct Dropped {
@@ -215,6 +224,16 @@ pub struct Bout {
     pub shoulder_angle_deg: Option<Estimate>,
     /// Body against the track.
     pub body_angle_deg: Option<Estimate>,
+    /// Forehand's axis against the quarters', to the left positive.
+    pub bend_deg: Option<Estimate>,
+    /// How far the hinds run to the left of the fores.
+    pub hinds_beside_m: Option<Estimate>,
+    /// How far the strides stray from a straight line, root mean square.
+    pub strays_m: Option<f64>,
+    /// Steps of the fores, left to right and right to left.
+    pub step_lengths_m: [Option<Estimate>; 2],
+    /// The same length by the other ways there are.
+    pub other_lengths: Vec<OtherLength>,
     /// Runs of good strides.
     pub good_stride_runs: Option<Vec<usize>>,
     /// Movement.
@@ -651,11 +670,23 @@ fn bout(b: &BoutFigures) -> Bout {
         },
         speed: b.travel.map(|t| estimate(&t.speed)),
         stride_length_m: b.travel.map(|t| estimate(&t.stride_length)),
-        stride_length_source: b.travel.map(|_| "ground".to_owned()),
+        stride_length_source: b.travel.map(|t| t.source.word().to_owned()),
         overtrack_m: opt(&b.prints.overtrack_m),
         tracks: b.prints.tracks,
         shoulder_angle_deg: opt(&b.prints.shoulder_angle_deg),
         body_angle_deg: opt(&b.prints.body_angle_deg),
+        bend_deg: opt(&b.prints.bend_deg),
+        hinds_beside_m: opt(&b.prints.hinds_beside_m),
+        strays_m: b.prints.strays_m,
+        step_lengths_m: [opt(&b.step_lengths[0]), opt(&b.step_lengths[1])],
+        other_lengths: b
+            .other_ways
+            .iter()
+            .map(|t| OtherLength {
+                source: t.source.word().to_owned(),
+                stride_length_m: estimate(&t.stride_length),
+            })
+            .collect(),
         good_stride_runs: b.good_runs.as_ref().map(|runs| runs.iter().map(|r| r.strides).collect()),
         movement: b.movement.as_ref().map(movement),
         froude: b.froude,

@@ -3,11 +3,13 @@
 pub mod analyse;
 pub mod api;
 pub mod app;
+pub mod calibration;
 pub mod click;
 pub mod demo;
 pub mod desk;
 pub mod document;
 pub mod document_work;
+pub mod ground;
 pub mod jobs;
 pub mod problem;
 pub mod serve;

@@ -1,13 +1,17 @@
 //! What the coach marks beside footfalls, as the page sends it and as the core reads it.
 
+use std::collections::BTreeMap;
+
 use serde::{Deserialize, Serialize};
-use umlauf_gait::Side;
 use umlauf_gait::classify::Gait;
 use umlauf_gait::ride_mark::{Aid, MarkKind, Movement, RideMark};
 use umlauf_gait::said::Said;
+use umlauf_gait::{Side, frame};
 use umlauf_store::StoreError;
 use umlauf_store::tag::{self, TagChange};
 use utoipa::ToSchema;
+
+use crate::desk::Pixel;
 
 /// Something marked at a moment or over a stretch of a clip.
 #[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
@@ -46,6 +50,31 @@ pub enum What {
     Unseen,
     /// What was ridden.
     Ridden(Ridden),
+    /// A still with points clicked on horse and rider.
+    Still(Still),
+}
+
+/// A still for the frame check.
+#[derive(Clone, Debug, Default, Deserialize, PartialEq, Serialize, ToSchema)]
+pub struct Still {
+    /// Points by name: `poll`, `nose`, …, `LF`, …, `ear`, …; px of the picture as shown.
+    pub points: BTreeMap<String, Pixel>,
+    /// It shows this horse's working frame.
+    #[serde(default)]
+    pub working: bool,
+    /// The coach's words.
+    #[serde(default)]
+    pub words: String,
+}
+
+impl Still {
+    /// Points as the core reads them, a mirror image turned back.
+    pub fn points(&self, upright: impl Fn((f64, f64)) -> (f64, f64)) -> frame::Points {
+        let one = |(name, p): (&String, &Pixel)| {
+            Some((frame::Point::named(name)?, upright((p.x_px, p.y_px))))
+        };
+        self.points.iter().filter_map(one).collect()
+    }
 }
 
 /// What was ridden over a stretch, in the coach's words.
@@ -125,6 +154,19 @@ fn check(what: &What) -> Result<(), String> {
             }
             Ok(())
         }
+        What::Still(still) => {
+            let near = |v: f64| (-20_000.0..=40_000.0).contains(&v);
+            if still.points.values().any(|p| !near(p.x_px) || !near(p.y_px)) {
+                return Err("a point of the still lies far outside the picture".into());
+            }
+            if still.points.keys().any(|name| frame::Point::named(name).is_none()) {
+                return Err("a point of the still has a name that Umlauf does not know".into());
+            }
+            if still.words.chars().count() > 500 {
+                return Err("a still's words must stay under 500 letters".into());
+            }
+            Ok(())
+        }
         _ => Ok(()),
     }
 }
@@ -153,6 +195,8 @@ pub fn for_the_core(tags: &[Tag], time: impl Fn(i64) -> f64) -> (Vec<RideMark>, 
         match &tag.what {
             What::Aid { asked } => put(from, MarkKind::Aid(Aid::named(asked))),
             What::Letter { letter } => put(from, MarkKind::Letter(letter.clone())),
+            // A still is a picture, no event of the ride.
+            What::Still(_) => {}
             What::Note { text } => put(from, MarkKind::Note(text.clone())),
             What::Unseen => {
                 put(from, MarkKind::UnseenStart);

@@ -68,7 +68,7 @@ fn marked() -> (tempfile::TempDir, Store, i64) {
             let on = ((f64::from(stride) + phase) * 1.08 * 1e6) as i64;
             let id = format!("{limb}{stride}");
             let off_us = Some(on + (stance * 1.08e6) as i64);
-            let mark = Mark { id, limb, on_us: on, off_us, tap_rate: None };
+            let mark = Mark { id, limb, on_us: on, off_us, tap_rate: None, hoof: None };
             changes.push(Change { before: None, after: Some(mark) });
         }
     }
@@ -91,7 +91,14 @@ fn act(store: &Store, clip: i64, k: usize, act: &Act) {
         Act::Proxy => return store.set_proxy(clip, ProxyState::Ready, k as i64).unwrap(),
         Act::Mark(on_us) => {
             let id = format!("x{k}");
-            let mark = Mark { id, limb: Limb::RF, on_us: *on_us, off_us: None, tap_rate: None };
+            let mark = Mark {
+                id,
+                limb: Limb::RF,
+                on_us: *on_us,
+                off_us: None,
+                tap_rate: None,
+                hoof: None,
+            };
             let change = Change { before: None, after: Some(mark) };
             return store.edit(clip, &format!("e{k}"), &[change]).unwrap();
         }

@@ -164,9 +164,11 @@ pub async fn settings(
     if new.note.chars().count() > 4000 {
         return Err(invalid("a note must stay under 4000 letters".into()));
     }
-    let settings = new.into();
+    let mut settings: umlauf_store::clip::Settings = new.into();
     state
         .with(move |s| {
+            // How metres are found is said on the Ground desk.
+            settings.calibration = s.clip(id)?.settings.calibration;
             s.change_settings(id, &edit.edit_id, &settings)?;
             desk::desk(s, id, true)
         })

@@ -4,9 +4,11 @@ pub mod analyse;
 pub mod bin;
 pub mod clip;
 pub mod edit;
+pub mod ground;
 pub mod job;
 pub mod media;
 pub mod page;
+pub mod plan;
 pub mod session;
 pub mod setup;
 pub mod upload;
@@ -80,6 +82,9 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(clip::clicks))
         .routes(routes!(session::glance))
         .routes(routes!(edit::desk))
+        .routes(routes!(ground::ground))
+        .routes(routes!(ground::calibrate))
+        .routes(routes!(plan::figure))
         .routes(routes!(edit::revision))
         .routes(routes!(edit::edit))
         .routes(routes!(edit::undo))

@@ -1,0 +1,316 @@
+//! Figures of the arena: drawn, measured, and what this horse makes of them.
+
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use umlauf_gait::arena::{Arena, Place};
+use umlauf_gait::classify::Gait;
+use umlauf_gait::figure::{self, Figure};
+use umlauf_gait::uncertainty::{self, Estimate};
+use umlauf_gait::{Side, passes, wording, wording_ground};
+use umlauf_store::{Store, StoreError};
+use utoipa::ToSchema;
+
+use super::{Answer, Json, State};
+use crate::calibration::Size;
+use crate::desk;
+use crate::document;
+use crate::problem::Problem;
+
+/// A figure to be drawn.
+#[derive(Clone, Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Asked {
+    /// The arena.
+    arena: Size,
+    /// The figure.
+    figure: FigureAsked,
+    /// The horse whose strides are expected on it.
+    #[serde(default)]
+    horse: Option<i64>,
+    /// Strides counted on it: gives the stride length.
+    #[serde(default)]
+    counted: Option<u32>,
+    /// A row of changes on its line.
+    #[serde(default)]
+    row: Option<RowAsked>,
+}
+
+/// A row of changes: `count` changes every `every` strides.
+#[derive(Clone, Copy, Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct RowAsked {
+    /// Strides from change to change.
+    every: u32,
+    /// Changes.
+    count: u32,
+    /// Stride length, m; nothing for this horse's own canter.
+    #[serde(default)]
+    stride_m: Option<f64>,
+}
+
+/// A figure: a line between letters or places, a circle on it, a serpentine, a spiral.
+#[derive(Clone, Debug, Deserialize, ToSchema)]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+pub enum FigureAsked {
+    /// A straight line.
+    Line {
+        /// From.
+        from: Spot,
+        /// To.
+        to: Spot,
+    },
+    /// A circle that touches a line.
+    Circle {
+        /// The line's start.
+        from: Spot,
+        /// Its end.
+        to: Spot,
+        /// Where it touches, m from the start.
+        at_m: f64,
+        /// `left` or `right`.
+        side: String,
+        /// Diameter, m.
+        diameter_m: f64,
+    },
+    /// A serpentine from A to C.
+    Serpentine {
+        /// Loops.
+        loops: u8,
+        /// Side of the first loop, `left` or `right`.
+        first: String,
+    },
+    /// A spiral.
+    Spiral {
+        /// Its middle.
+        middle: Spot,
+        /// First diameter, m.
+        from_m: f64,
+        /// Last diameter, m.
+        to_m: f64,
+        /// Rounds.
+        rounds: f64,
+        /// Rein.
+        side: String,
+    },
+}
+
+/// A letter, or a place.
+#[derive(Clone, Debug, Deserialize, ToSchema)]
+#[serde(untagged)]
+pub enum Spot {
+    /// A letter's name.
+    Letter(String),
+    /// Metres across and along.
+    Place([f64; 2]),
+}
+
+/// A figure, drawn and measured.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct FigureDrawn {
+    /// In words.
+    pub says: String,
+    /// Whether it lies in the arena.
+    pub fits: bool,
+    /// Way, m.
+    pub length_m: f64,
+    /// Points of the way, m.
+    pub path: Vec<[f64; 2]>,
+    /// Its line, m.
+    pub line: Option<[[f64; 2]; 2]>,
+    /// Where on its line a circle of this size fits, places from and to.
+    pub room: Option<[[f64; 2]; 2]>,
+    /// Length of its line, m.
+    pub line_m: Option<f64>,
+    /// Letters of this arena.
+    pub letters: Vec<Letter>,
+    /// Strides expected, by gait.
+    pub strides: Vec<StridesExpected>,
+    /// Stride length of the strides counted.
+    pub counted: Option<document::Estimate>,
+    /// Whether the row of changes fits, in words.
+    pub row_says: Option<String>,
+}
+
+/// A letter of the arena.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Letter {
+    /// Name.
+    pub name: String,
+    /// Across, m.
+    pub x_m: f64,
+    /// Along, m.
+    pub y_m: f64,
+}
+
+/// Strides expected on a figure.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct StridesExpected {
+    /// Gait in words.
+    pub gait: String,
+    /// Strides.
+    pub strides: document::Estimate,
+    /// The stride length they rest on, m.
+    pub stride_m: document::Estimate,
+    /// Where that comes from.
+    pub from: String,
+}
+
+/// Draws and measures a figure.
+#[utoipa::path(post, path = "/api/plan/figure", request_body = Asked,
+    responses((status = 200, body = FigureDrawn), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn figure(state: State, Json(asked): Json<Asked>) -> Answer<FigureDrawn> {
+    let invalid = |says: String| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", says);
+    let size = |v: f64| (5.0..=200.0).contains(&v);
+    if !size(asked.arena.width_m) || !size(asked.arena.length_m) {
+        return Err(invalid("an arena is 5 to 200 m long and wide".into()));
+    }
+    let arena = Arena { width: asked.arena.width_m, length: asked.arena.length_m };
+    let own = asked.figure.read(&arena).map_err(invalid)?;
+    let drawn = figure::draw(&arena, &own)
+        .map_err(|why| invalid(wording_ground::no_figure(why).to_owned()))?;
+    let lengths = match asked.horse {
+        Some(horse) => state.with(move |s| stride_lengths(s, horse)).await?,
+        None => Vec::new(),
+    };
+    let line = match own {
+        Figure::Line { from, to } | Figure::Circle { from, to, .. } => Some((from, to)),
+        _ => None,
+    };
+    let along = |at_m: f64| {
+        line.map(|(from, to)| {
+            let share = at_m / umlauf_gait::arena::distance(from, to);
+            [from.0 + (to.0 - from.0) * share, from.1 + (to.1 - from.1) * share]
+        })
+    };
+    let strides: Vec<StridesExpected> = expected(&lengths)
+        .into_iter()
+        .map(|(gait, stride, from)| StridesExpected {
+            gait: wording::gait_name(gait).to_owned(),
+            strides: document::estimate(&passes::expected_strides(drawn.length_m, stride)),
+            stride_m: document::estimate(&stride),
+            from,
+        })
+        .collect();
+    let row_says = asked.row.zip(line).map(|(row, (from, to))| {
+        let canter = expected(&lengths).into_iter().find(|(g, ..)| *g == Gait::Canter);
+        let stride = row.stride_m.or(canter.map(|(_, e, _)| e.value)).unwrap_or(2.7);
+        let room = figure::room_for_row(
+            umlauf_gait::arena::distance(from, to),
+            row.every.clamp(1, 8),
+            row.count.clamp(1, 30),
+            stride.clamp(0.5, 6.0),
+            ROW_MARGIN_M,
+        );
+        wording_ground::row(&arena, from, to, row.every.clamp(1, 8), row.count.clamp(1, 30), &room)
+    });
+    Ok(axum::Json(FigureDrawn {
+        says: wording_ground::figure(&arena, &own, &drawn),
+        fits: drawn.fits,
+        room: drawn.room.and_then(|(a, b)| Some([along(a)?, along(b)?])),
+        line: line.map(|(from, to)| [[from.0, from.1], [to.0, to.1]]),
+        line_m: drawn.line_m,
+        letters: arena
+            .letters()
+            .into_iter()
+            .map(|(name, (x_m, y_m))| Letter { name: name.to_owned(), x_m, y_m })
+            .collect(),
+        strides,
+        counted: asked
+            .counted
+            .and_then(|n| passes::length_of_count(drawn.length_m, n.min(10_000) as usize))
+            .as_ref()
+            .map(document::estimate),
+        row_says,
+        path: drawn.path.iter().map(|p| [p.0, p.1]).collect(),
+        length_m: drawn.length_m,
+    }))
+}
+
+/// Straight line before the first change and after the last, m (project default).
+const ROW_MARGIN_M: f64 = 3.0;
+
+impl FigureAsked {
+    fn read(&self, arena: &Arena) -> Result<Figure, String> {
+        let side =
+            |word: &str| word.parse::<Side>().map_err(|_| "a side is left or right".to_owned());
+        Ok(match self {
+            Self::Line { from, to } => {
+                Figure::Line { from: from.place(arena)?, to: to.place(arena)? }
+            }
+            Self::Circle { from, to, at_m, side: word, diameter_m } => Figure::Circle {
+                from: from.place(arena)?,
+                to: to.place(arena)?,
+                at_m: *at_m,
+                side: side(word)?,
+                diameter: *diameter_m,
+            },
+            Self::Serpentine { loops, first } => {
+                Figure::Serpentine { loops: *loops, first: side(first)? }
+            }
+            Self::Spiral { middle, from_m, to_m, rounds, side: word } => Figure::Spiral {
+                middle: middle.place(arena)?,
+                from: *from_m,
+                to: *to_m,
+                rounds: *rounds,
+                side: side(word)?,
+            },
+        })
+    }
+}
+
+impl Spot {
+    fn place(&self, arena: &Arena) -> Result<Place, String> {
+        match self {
+            Self::Letter(name) => arena.letter(name).ok_or_else(|| {
+                let name: String = name.chars().take(8).collect();
+                format!("this arena has no letter {name}")
+            }),
+            Self::Place([x, y]) => {
+                let near = |v: f64| (-100.0..=300.0).contains(&v);
+                (near(*x) && near(*y))
+                    .then_some((*x, *y))
+                    .ok_or_else(|| "a place lies in the arena, metres across and along".to_owned())
+            }
+        }
+    }
+}
+
+/// A horse's stride lengths by gait: one value a bout.
+fn stride_lengths(store: &Store, horse: i64) -> Result<Vec<(Gait, f64)>, StoreError> {
+    let horse = store.horse(horse)?;
+    let mut out = Vec::new();
+    for clip in store.clips()? {
+        let own = clip.session.map(|s| store.session(s)).transpose()?;
+        if own.is_none_or(|s| s.horse != horse.id) {
+            continue;
+        }
+        let analysis = desk::analysis_of(store, &clip, Some(&horse))?;
+        let told = analysis.bouts.iter().filter(|b| b.impossible.is_none());
+        out.extend(told.filter_map(|b| Some((b.label.gait, b.travel?.stride_length.value))));
+    }
+    Ok(out)
+}
+
+/// Stride length of each gait: the horse's own bouts, else trained horses' (Clayton 1994, 1995;
+/// values from memory) with room for other horses.
+fn expected(own: &[(Gait, f64)]) -> Vec<(Gait, Estimate, String)> {
+    let published = [(Gait::Walk, 1.87), (Gait::Trot, 2.73), (Gait::Canter, 2.70)];
+    published
+        .into_iter()
+        .map(|(gait, usual)| {
+            let lengths: Vec<f64> =
+                own.iter().filter(|(g, _)| *g == gait).map(|(_, l)| *l).collect();
+            let n = lengths.len();
+            if n == 0 {
+                let ci95 = Some((0.85 * usual, 1.15 * usual));
+                let e = Estimate { value: usual, sd: None, ci95, n: 0 };
+                return (gait, e, "trained horses, ± 15 %".to_owned());
+            }
+            let value = uncertainty::mean(&lengths);
+            let spread = uncertainty::variance(&lengths).sqrt().max(0.03 * value);
+            let ci95 = Some((value - 1.96 * spread, value + 1.96 * spread));
+            let from = format!("{n} {} of this horse", if n == 1 { "bout" } else { "bouts" });
+            (gait, Estimate { value, sd: None, ci95, n }, from)
+        })
+        .collect()
+}
