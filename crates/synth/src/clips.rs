@@ -5,7 +5,7 @@ use umlauf_gait::limb::Side;
 use crate::coat::{BAY, CHESTNUT, Coat, GREY};
 use crate::film::{Film, Shot};
 use crate::template::{TEMPLATES, Template};
-use crate::truth::{Change, Ride, Truth};
+use crate::truth::{Change, Ride, Then, Truth};
 use crate::vec3::v3;
 
 /// One demo clip.
@@ -27,7 +27,15 @@ pub struct DemoClip {
     pub withers: f64,
     /// Flying changes.
     pub changes: &'static [Change],
+    /// First stride of another template, and which.
+    pub then: Option<(usize, &'static str)>,
+    /// Filmed by a camera that stands still, past [`CONES`].
+    pub still: bool,
 }
+
+/// Where the cones of the still camera's clips stand, arena coordinates.
+pub const CONES: &[(f64, f64)] =
+    &[(19.4, 19.0), (19.4, 41.0), (16.0, 12.0), (16.0, 48.0), (12.0, 30.0)];
 
 /// The clips that are kept in `demo/`.
 pub const DEMO: &[DemoClip] = &[
@@ -40,6 +48,8 @@ pub const DEMO: &[DemoClip] = &[
         coat: BAY,
         withers: 1.66,
         changes: &[],
+        then: None,
+        still: false,
     },
     DemoClip {
         name: "distel-trot",
@@ -50,6 +60,8 @@ pub const DEMO: &[DemoClip] = &[
         coat: GREY,
         withers: 1.62,
         changes: &[],
+        then: None,
+        still: false,
     },
     DemoClip {
         name: "priel-canter",
@@ -60,6 +72,8 @@ pub const DEMO: &[DemoClip] = &[
         coat: CHESTNUT,
         withers: 1.68,
         changes: &[],
+        then: None,
+        still: false,
     },
     // Four strides to a clean change, four more to one that comes a stride late behind.
     DemoClip {
@@ -75,14 +89,35 @@ pub const DEMO: &[DemoClip] = &[
             Change { stride: 8, hinds: false, fores: true },
             Change { stride: 9, hinds: true, fores: false },
         ],
+        then: None,
+        still: false,
+    },
+    // Seven strides of working trot, then lengthened, past cones from a tripod that stands still.
+    DemoClip {
+        name: "tinne-lengthening",
+        gait: "trot",
+        strides: 15,
+        seed: 71,
+        rein: Side::Left,
+        coat: CHESTNUT,
+        withers: 1.64,
+        changes: &[],
+        then: Some((7, "trot-extended")),
+        still: true,
     },
 ];
 
 impl DemoClip {
     /// The ride of this clip: strides differ by 1.2 %, each a little like the one before.
     pub fn ride(&self) -> Ride {
-        let template = Template::named(self.gait).copied().unwrap_or(TEMPLATES[0]);
-        let length = template.stride_length() * f64::from(u32::try_from(self.strides).unwrap_or(0));
+        let named = |name| Template::named(name).copied().unwrap_or(TEMPLATES[0]);
+        let template = named(self.gait);
+        let then = self.then.map(|(stride, name)| Then { stride, template: named(name) });
+        let strides = |n: usize| f64::from(u32::try_from(n).unwrap_or(0));
+        let first = then.map_or(self.strides, |t| t.stride.min(self.strides));
+        let second = then.map_or(0.0, |t| t.template.stride_length());
+        let length =
+            template.stride_length() * strides(first) + second * strides(self.strides - first);
         let from_y = match self.rein {
             Side::Left => 30.0 - length / 2.0,
             Side::Right => 30.0 + length / 2.0,
@@ -100,11 +135,25 @@ impl DemoClip {
             from_y,
             line_x: 18.6,
             changes: self.changes,
+            then,
         }
     }
 
-    /// The film of this clip: 120 frames/s, from a tripod beyond the other long side, panning.
+    /// The film of this clip: 120 frames/s, from a tripod beyond the other long side, panning; or
+    /// 60 frames/s from further back and higher, standing still.
     pub fn film(&self) -> Film {
+        if self.still {
+            let shot = Shot {
+                size: (1920, 800),
+                rate: 60.0,
+                tripod: v3(-11.4, 30.0, 3.2),
+                focal_px: 760.0,
+                panning: false,
+                margin_s: 0.2,
+                cones: CONES,
+            };
+            return Film::new(Truth::new(self.ride()), shot, self.coat);
+        }
         let shot = Shot {
             size: (1280, 720),
             rate: 120.0,
@@ -112,6 +161,7 @@ impl DemoClip {
             focal_px: 4700.0,
             panning: true,
             margin_s: 0.25,
+            cones: &[],
         };
         Film::new(Truth::new(self.ride()), shot, self.coat)
     }

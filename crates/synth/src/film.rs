@@ -27,6 +27,8 @@ pub struct Shot {
     pub panning: bool,
     /// Filmed before the first and after the last stride, s.
     pub margin_s: f64,
+    /// Cones on the ground, arena coordinates.
+    pub cones: &'static [(f64, f64)],
 }
 
 /// A ride, its shot and the horse's colours, ready to be drawn frame by frame.
@@ -44,7 +46,9 @@ impl Film {
     /// Prepares a film.
     pub fn new(truth: Truth, shot: Shot, coat: Coat) -> Self {
         let light = Light { sun: v3(-0.52, -0.30, 0.80).unit(), ambient: 0.42 };
-        Self { truth, shot, coat, furniture: scene::furniture(), light }
+        let mut furniture = scene::furniture();
+        scene::cones(&mut furniture, shot.cones);
+        Self { truth, shot, coat, furniture, light }
     }
 
     /// Number of frames.
@@ -65,8 +69,13 @@ impl Film {
     /// The camera at a frame.
     pub fn camera(&self, frame: usize) -> Camera {
         let ride = &self.truth.ride;
-        let at = if self.shot.panning { self.time(frame) } else { self.truth.duration() / 2.0 };
-        let (x, y) = ride.arena(ride.body_at(at) + 0.10 * ride.withers, 0.0);
+        // A camera that stands still looks at the middle of the way.
+        let along = if self.shot.panning {
+            ride.body_at(self.time(frame)) + 0.10 * ride.withers
+        } else {
+            ride.body_at(self.truth.duration()) / 2.0
+        };
+        let (x, y) = ride.arena(along, 0.0);
         let target = v3(x, y, 0.62 * ride.withers) - self.shot.tripod;
         Camera {
             at: self.shot.tripod,

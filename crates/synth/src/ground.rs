@@ -102,6 +102,7 @@ fn ride(rng: &mut ChaCha8Rng, strides: usize) -> Ride {
         from_y,
         line_x: LINE_X,
         changes: &[],
+        then: None,
     }
 }
 

@@ -2,7 +2,7 @@
 //! dune line behind.
 
 use crate::camera::Camera;
-use crate::mesh::{Colour, Mesh};
+use crate::mesh::{Colour, Mesh, Ring, ring};
 use crate::vec3::{V3, v3};
 
 /// Letters of the long side opposite the camera, 20×60 arena: metres from the A end.
@@ -41,6 +41,24 @@ pub fn furniture() -> Mesh {
         }
     }
     mesh
+}
+
+/// Cones for measuring by, 0.4 m high.
+pub fn cones(mesh: &mut Mesh, places: &[(f64, f64)]) {
+    const CLAY: Colour = [0.62, 0.16, 0.06];
+    for &(x, y) in places {
+        mesh.block(v3(x - 0.17, y - 0.17, 0.0), v3(x + 0.17, y + 0.17, 0.03), CLAY);
+        // From the tip down and back up the axis, so that the flanks look outwards.
+        let rings: Vec<Ring> = [(0.42, 0.02), (0.30, 0.055), (0.16, 0.10), (0.03, 0.14)]
+            .iter()
+            .enumerate()
+            .map(|(k, (z, r))| {
+                let colour = if k == 1 { [0.80, 0.79, 0.75] } else { CLAY };
+                ring(v3(x, y, *z), *r, *r, colour)
+            })
+            .collect();
+        mesh.tube(&rings);
+    }
 }
 
 /// A pen stroke on a plate that stands across x.

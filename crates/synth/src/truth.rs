@@ -35,6 +35,17 @@ pub struct Ride {
     pub line_x: f64,
     /// Flying changes, in order of their strides; the ride begins on the template's lead.
     pub changes: &'static [Change],
+    /// Another template from a stride on: forward, or back.
+    pub then: Option<Then>,
+}
+
+/// Another way of going from a stride on.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Then {
+    /// First stride in it, from 0.
+    pub stride: usize,
+    /// How.
+    pub template: Template,
 }
 
 /// A pair of limbs changes its lead.
@@ -74,12 +85,13 @@ pub struct Truth {
 impl Truth {
     /// Draws a ride. The same ride gives the same truth.
     pub fn new(ride: Ride) -> Self {
-        let t = ride.template;
         let mut rng = ChaCha8Rng::seed_from_u64(ride.seed);
-        let mut starts = vec![-t.stride_s];
+        let mut starts = vec![-ride.template.stride_s];
         let mut deviation = 0.0;
         let fresh = (1.0 - ride.serial * ride.serial).sqrt();
-        for _ in 0..ride.strides + 2 {
+        for k in 0..ride.strides + 2 {
+            // The first drawn stride lies before the ride.
+            let t = ride.template_of(k.saturating_sub(1));
             deviation = ride.serial * deviation + fresh * ride.stride_cv * normal(&mut rng);
             let last = starts[starts.len() - 1];
             starts.push(last + t.stride_s * (1.0 + deviation));
@@ -97,6 +109,7 @@ impl Truth {
                     let stride = w[1] - w[0];
                     // The drawn stride before the ride is number 0.
                     let as_limb = ride.in_the_role_of(limb, k.saturating_sub(1));
+                    let t = ride.template_of(k.saturating_sub(1));
                     let phase = t.phases[as_limb.index()] + ride.phase_sd * normal(&mut rng);
                     let duty = t.duty + ride.duty_sd * normal(&mut rng);
                     let on = w[0] + phase * stride;
@@ -149,7 +162,18 @@ impl Truth {
 impl Ride {
     /// Metres the body has come at time `t`.
     pub fn body_at(&self, t: f64) -> f64 {
-        self.template.speed * t
+        let Some(then) = self.then else { return self.template.speed * t };
+        let turn =
+            f64::from(u32::try_from(then.stride).unwrap_or(u32::MAX)) * self.template.stride_s;
+        self.template.speed * t.min(turn) + then.template.speed * (t - turn).max(0.0)
+    }
+
+    /// The template of a stride, from 0.
+    pub fn template_of(&self, stride: usize) -> Template {
+        match self.then {
+            Some(then) if stride >= then.stride => then.template,
+            _ => self.template,
+        }
     }
 
     /// The limb of the template whose part a limb plays in a stride: its own, or the other side's

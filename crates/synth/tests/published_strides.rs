@@ -39,6 +39,7 @@ fn ride(name: &str, strides: usize, seed: u64, stride_cv: f64) -> Truth {
         from_y: 5.0,
         line_x: 18.6,
         changes: &[],
+        then: None,
     })
 }
 

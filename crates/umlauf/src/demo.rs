@@ -2,14 +2,20 @@
 
 use std::sync::Arc;
 
-use anyhow::{Context as _, Result, anyhow};
+use anyhow::{Context as _, Result, anyhow, ensure};
 use rust_embed::RustEmbed;
 use umlauf_gait::footfall_csv;
 use umlauf_store::clip::Settings;
 use umlauf_store::marks::{Change, Mark};
 use umlauf_store::yard::About;
+use umlauf_synth::camera::Seen;
+use umlauf_synth::clips::{CONES, DEMO};
+use umlauf_synth::film::Film;
+use umlauf_synth::vec3::v3;
 
 use crate::app::App;
+use crate::calibration::{Calibration, GroundPointClick};
+use crate::desk::Pixel;
 use crate::jobs;
 
 #[derive(RustEmbed)]
@@ -26,6 +32,8 @@ struct DemoClip {
     asked_lead: Option<&'static str>,
     /// Whether it is shown timed, from its truth table read off frame by frame.
     timed: bool,
+    /// Whether its cones and hooves are shown clicked.
+    clicked: bool,
 }
 
 const CLIPS: &[DemoClip] = &[
@@ -38,6 +46,7 @@ const CLIPS: &[DemoClip] = &[
         rein: "right",
         asked_lead: None,
         timed: true,
+        clicked: false,
     },
     DemoClip {
         horse: "Distel",
@@ -48,6 +57,7 @@ const CLIPS: &[DemoClip] = &[
         rein: "left",
         asked_lead: None,
         timed: false,
+        clicked: false,
     },
     DemoClip {
         horse: "Priel",
@@ -58,6 +68,7 @@ const CLIPS: &[DemoClip] = &[
         rein: "left",
         asked_lead: Some("left"),
         timed: false,
+        clicked: false,
     },
     DemoClip {
         horse: "Bernsteen",
@@ -68,6 +79,18 @@ const CLIPS: &[DemoClip] = &[
         rein: "left",
         asked_lead: None,
         timed: false,
+        clicked: false,
+    },
+    DemoClip {
+        horse: "Tinne",
+        withers_m: 1.64,
+        date: "2026-11-18",
+        note: "Working trot, then lengthened past the cones. Longer, or only quicker?",
+        file: "tinne-lengthening",
+        rein: "left",
+        asked_lead: None,
+        timed: true,
+        clicked: true,
     },
 ];
 
@@ -114,7 +137,12 @@ async fn add(app: &Arc<App>, demo: &DemoClip) -> Result<()> {
         let table = Files::get(&format!("{}.footfalls.csv", demo.file))
             .context("the clip's footfalls were not built into this program")?;
         let frames = store.frame_times(id)?;
-        let changes = marks(&table.data, &frames)?;
+        let mut changes = marks(&table.data, &frames)?;
+        if demo.clicked {
+            let settings = Settings { calibration: Some(cones(demo.file)?), ..settings };
+            store.set_settings(id, &settings)?;
+            click(demo.file, &mut changes)?;
+        }
         store.edit(id, "demo", &changes)?;
     }
     Ok(())
@@ -139,6 +167,43 @@ fn marks(table: &[u8], frames: &[i64]) -> Result<Vec<Change>> {
             Some(Change { before: None, after: Some(mark) })
         })
         .collect())
+}
+
+/// The clip's film: its camera stands still.
+fn film(name: &str) -> Result<Film> {
+    let clip = DEMO.iter().find(|c| c.name == name).context("there is no such demo clip")?;
+    Ok(clip.film())
+}
+
+/// A click as a careful hand makes it, to half a pixel.
+fn clicked(seen: Seen) -> (f64, f64) {
+    ((seen.x * 2.0).round() / 2.0, (seen.y * 2.0).round() / 2.0)
+}
+
+/// The cones of a clip, clicked.
+fn cones(name: &str) -> Result<serde_json::Value> {
+    let camera = film(name)?.camera(0);
+    let mut points = Vec::new();
+    for (k, &(x_m, y_m)) in CONES.iter().enumerate() {
+        let seen = camera.see(v3(x_m, y_m, 0.0)).context("a cone stands behind the camera")?;
+        let (x_px, y_px) = clicked(seen);
+        let seen = Pixel { x_px, y_px };
+        points.push(GroundPointClick { name: format!("cone {}", k + 1), x_m, y_m, seen });
+    }
+    Ok(serde_json::to_value(Calibration { points, ..Calibration::default() })?)
+}
+
+/// Clicks the hooves of marks, in the order of the clip's truth table.
+fn click(name: &str, changes: &mut [Change]) -> Result<()> {
+    let film = film(name)?;
+    let camera = film.camera(0);
+    for (change, footfall) in changes.iter_mut().zip(film.truth.footfalls()) {
+        let mark = change.after.as_mut().context("a mark is missing")?;
+        ensure!(mark.limb == footfall.limb, "the table is not this clip's");
+        let seen = footfall.at.and_then(|at| camera.see(v3(at.x.0, at.y.0, 0.0)));
+        mark.hoof = seen.map(clicked);
+    }
+    Ok(())
 }
 
 fn micros(s: f64) -> i64 {

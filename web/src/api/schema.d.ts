@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a clip's scale; it can be undone. Marks stay as they are. */
+        put: operations["calibrate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}/clicks.wav": {
         parameters: {
             query?: never;
@@ -149,6 +166,23 @@ export interface paths {
         };
         /** Times of all frames. */
         get: operations["frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Ground desk of a clip. */
+        get: operations["ground"];
         put?: never;
         post?: never;
         delete?: never;
@@ -427,6 +461,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/figure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws and measures a figure. */
+        post: operations["figure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session}": {
         parameters: {
             query?: never;
@@ -618,6 +669,34 @@ export interface components {
             /** @description The second time's marks. */
             marks: components["schemas"]["Mark"][];
         };
+        /** @description A figure to be drawn. */
+        Asked: {
+            /** @description The arena. */
+            arena: components["schemas"]["Size"];
+            /**
+             * Format: int32
+             * @description Strides counted on it: gives the stride length.
+             */
+            counted?: number | null;
+            /** @description The figure. */
+            figure: components["schemas"]["FigureAsked"];
+            /**
+             * Format: int64
+             * @description The horse whose strides are expected on it.
+             */
+            horse?: number | null;
+            row?: components["schemas"]["RowAsked"] | null;
+        };
+        /** @description A point of a track bar, clicked. */
+        BarClick: {
+            /**
+             * Format: double
+             * @description Distance from its first point.
+             */
+            at_m: number;
+            /** @description Where it is seen. */
+            seen: components["schemas"]["Pixel"];
+        };
         /** @description One bout. */
         Bout: {
             /** @description Moments of air in a stride. */
@@ -632,6 +711,7 @@ export interface components {
              * @description Beats/min, for a metronome.
              */
             beats_per_min?: number | null;
+            bend_deg?: components["schemas"]["Estimate"] | null;
             body_angle_deg?: components["schemas"]["Estimate"] | null;
             canter_beats?: components["schemas"]["CanterBeats"] | null;
             canter_split_s?: components["schemas"]["Estimate"] | null;
@@ -663,6 +743,7 @@ export interface components {
             good_stride_runs?: number[] | null;
             /** @description `left` or `right`. */
             hind_lead?: string | null;
+            hinds_beside_m?: components["schemas"]["Estimate"] | null;
             /** @description `Canter, left lead`: gait and lead in words. */
             label: string;
             lateral_advanced_placement?: components["schemas"]["Estimate"] | null;
@@ -672,6 +753,8 @@ export interface components {
             lead_verdict?: string | null;
             /** @description Movement. */
             movement?: string | null;
+            /** @description The same length by the other ways there are. */
+            other_lengths: components["schemas"]["OtherLength"][];
             overtrack_m?: components["schemas"]["Estimate"] | null;
             /** @description Mean phases. */
             phases: components["schemas"]["PerLimb_f64"];
@@ -693,6 +776,13 @@ export interface components {
              */
             start_s: number;
             step_asymmetry_pct?: components["schemas"]["Estimate"] | null;
+            /** @description Steps of the fores, left to right and right to left. */
+            step_lengths_m: (components["schemas"]["Estimate"] | null)[];
+            /**
+             * Format: double
+             * @description How far the strides stray from a straight line, root mean square.
+             */
+            strays_m?: number | null;
             stride_duration_s?: components["schemas"]["Estimate"] | null;
             stride_length_m?: components["schemas"]["Estimate"] | null;
             /** @description Where the length comes from. */
@@ -710,6 +800,100 @@ export interface components {
             why: {
                 [key: string]: string;
             };
+        };
+        /** @description What the coach says of a clip's scale. Metres; pixels of the picture as shown. */
+        Calibration: {
+            /**
+             * @description Size of the arena.
+             * @default {
+             *       "length_m": 60,
+             *       "width_m": 20
+             *     }
+             */
+            arena: components["schemas"]["Size"];
+            /**
+             * @description Points of a track bar.
+             * @default []
+             */
+            bar: components["schemas"]["BarClick"][];
+            /** @default null */
+            distances: components["schemas"]["CameraDistances"] | null;
+            /**
+             * Format: int64
+             * @description The clip it was taken over from.
+             * @default null
+             */
+            from_clip: number | null;
+            /**
+             * Format: double
+             * @description How far the letters' posts stand outside the rail.
+             * @default 0.5
+             */
+            letters_out_m: number;
+            /**
+             * Format: double
+             * @description How well the known places are known: standard deviation along each axis.
+             * @default 0.03
+             */
+            place_sd_m: number;
+            /**
+             * @description Points of the ground plane.
+             * @default []
+             */
+            points: components["schemas"]["GroundPointClick"][];
+            /**
+             * @description Figures ridden in whole rounds.
+             * @default []
+             */
+            rounds: components["schemas"]["RoundsRidden"][];
+            /**
+             * @description The ground under the withers, and the withers.
+             * @default []
+             */
+            withers: components["schemas"]["Pixel"][];
+        };
+        /** @description A clip's scale, changed as one edit. */
+        CalibrationEdit: {
+            /** @description What the coach says now. */
+            calibration: components["schemas"]["Calibration"];
+            /** @description Name given by the page: an edit sent twice is made once. */
+            edit_id: string;
+            /**
+             * Format: int64
+             * @description Revision that the page shows.
+             */
+            revision: number;
+        };
+        /** @description Where the camera stands. */
+        CameraAt: {
+            /**
+             * Format: double
+             * @description Height, m.
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description Across the arena, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Along the arena, m.
+             */
+            y_m: number;
+        };
+        /** @description Distances of the camera. */
+        CameraDistances: {
+            /**
+             * Format: double
+             * @description To the letters.
+             */
+            to_letters_m: number;
+            /**
+             * Format: double
+             * @description To the horse's track.
+             */
+            to_track_m: number;
         };
         /** @description Strides by class of beats. */
         CanterBeats: {
@@ -1375,6 +1559,96 @@ export interface components {
             /** @description `lengthens`, `collects`, `between`, `rushes`, `slows` or `cannot tell`. */
             verdict: string;
         };
+        /** @description A figure: a line between letters or places, a circle on it, a serpentine, a spiral. */
+        FigureAsked: {
+            /** @description From. */
+            from: components["schemas"]["Spot"];
+            /** @enum {string} */
+            kind: "line";
+            /** @description To. */
+            to: components["schemas"]["Spot"];
+        } | {
+            /**
+             * Format: double
+             * @description Where it touches, m from the start.
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Diameter, m.
+             */
+            diameter_m: number;
+            /** @description The line's start. */
+            from: components["schemas"]["Spot"];
+            /** @enum {string} */
+            kind: "circle";
+            /** @description `left` or `right`. */
+            side: string;
+            /** @description Its end. */
+            to: components["schemas"]["Spot"];
+        } | {
+            /** @description Side of the first loop, `left` or `right`. */
+            first: string;
+            /** @enum {string} */
+            kind: "serpentine";
+            /**
+             * Format: int32
+             * @description Loops.
+             */
+            loops: number;
+        } | {
+            /**
+             * Format: double
+             * @description First diameter, m.
+             */
+            from_m: number;
+            /** @enum {string} */
+            kind: "spiral";
+            /** @description Its middle. */
+            middle: components["schemas"]["Spot"];
+            /**
+             * Format: double
+             * @description Rounds.
+             */
+            rounds: number;
+            /** @description Rein. */
+            side: string;
+            /**
+             * Format: double
+             * @description Last diameter, m.
+             */
+            to_m: number;
+        };
+        /** @description A figure, drawn and measured. */
+        FigureDrawn: {
+            counted?: components["schemas"]["Estimate"] | null;
+            /** @description Whether it lies in the arena. */
+            fits: boolean;
+            /**
+             * Format: double
+             * @description Way, m.
+             */
+            length_m: number;
+            /** @description Letters of this arena. */
+            letters: components["schemas"]["Letter"][];
+            /** @description Its line, m. */
+            line?: number[][] | null;
+            /**
+             * Format: double
+             * @description Length of its line, m.
+             */
+            line_m?: number | null;
+            /** @description Points of the way, m. */
+            path: number[][];
+            /** @description Where on its line a circle of this size fits, places from and to. */
+            room?: number[][] | null;
+            /** @description Whether the row of changes fits, in words. */
+            row_says?: string | null;
+            /** @description In words. */
+            says: string;
+            /** @description Strides expected, by gait. */
+            strides: components["schemas"]["StridesExpected"][];
+        };
         /** @description A finding. */
         FindingSaid: {
             /** @description Place of its bout in `bouts`. */
@@ -1438,6 +1712,76 @@ export interface components {
              * @description Revision that the page shows: a request sent twice acts once.
              */
             revision: number;
+        };
+        /** @description The Ground desk of a clip. */
+        Ground: {
+            /** @description Bouts. */
+            bouts: components["schemas"]["Bout"][];
+            /** @description What the coach says of its scale. */
+            calibration: components["schemas"]["Calibration"];
+            camera?: components["schemas"]["CameraAt"] | null;
+            /** @description Findings of the ground. */
+            findings: components["schemas"]["FindingSaid"][];
+            /** @description What was found, in one sentence. */
+            headline: string;
+            /** @description Hooves whose place is known, in order of time. */
+            hooves: components["schemas"]["Hoof"][];
+            /** @description Other clips whose scale may be taken over. */
+            others: components["schemas"]["OtherClip"][];
+            /** @description Posts of the arena's letters, where they stand. */
+            posts: components["schemas"]["Post"][];
+            /**
+             * Format: int64
+             * @description Counts the changes of this clip.
+             */
+            revision: number;
+            /** @description Stills of this clip, in order of time. */
+            stills: components["schemas"]["StillView"][];
+            /** @description Footfalls whose hoof is not clicked yet, in order of time, with the frame to click on. */
+            to_click: components["schemas"]["ToClick"][];
+            /** @description The five ways, best first. */
+            ways: components["schemas"]["Way"][];
+            /** @description Stills of this horse that show its working frame, this clip's among them. */
+            working_stills: number;
+        };
+        /** @description A point of known place, clicked. */
+        GroundPointClick: {
+            /** @description A letter, or the coach's word for it. */
+            name: string;
+            /** @description Where it is seen. */
+            seen: components["schemas"]["Pixel"];
+            /**
+             * Format: double
+             * @description Across the arena.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Along the arena.
+             */
+            y_m: number;
+        };
+        /** @description A hoof on the ground. */
+        Hoof: {
+            /** @description Mark. */
+            id: string;
+            /** @description Limb. */
+            limb: components["schemas"]["LimbCode"];
+            /**
+             * Format: int64
+             * @description When it takes the ground, µs of the file.
+             */
+            on_us: number;
+            /**
+             * Format: double
+             * @description Across the arena, or along the line of travel without a ground plane, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Along the arena, m.
+             */
+            y_m: number;
         };
         /** @description A horse with its sessions. */
         HorseLine: {
@@ -1527,6 +1871,21 @@ export interface components {
              */
             to: number;
         };
+        /** @description A letter of the arena. */
+        Letter: {
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Across, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Along, m.
+             */
+            y_m: number;
+        };
         /**
          * @description A limb.
          * @enum {string}
@@ -1534,6 +1893,7 @@ export interface components {
         LimbCode: "LF" | "RF" | "LH" | "RH";
         /** @description One stance of one limb on the file's clock. */
         Mark: {
+            hoof?: components["schemas"]["Pixel"] | null;
             /** @description Name, unique in the clip. */
             id: string;
             /** @description `LF`, `RF`, `LH` or `RH`. */
@@ -1634,6 +1994,27 @@ export interface components {
              */
             session?: number | null;
         };
+        /** @description Another clip with a scale. */
+        OtherClip: {
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            clip: number;
+            /** @description Day. */
+            date?: string | null;
+            /** @description Name. */
+            name: string;
+            /** @description It is of the same session. */
+            same_session: boolean;
+        };
+        /** @description A stride length found another way. */
+        OtherLength: {
+            /** @description `ground`, `bar`, `letters`, `figure` or `withers`. */
+            source: string;
+            /** @description Length. */
+            stride_length_m: components["schemas"]["Estimate"];
+        };
         /** @description Mean phases from the start of the stride. */
         PerLimb_Estimate: {
             /**
@@ -1728,6 +2109,19 @@ export interface components {
             /** Format: double */
             RH?: number;
         };
+        /** @description A point of the picture as shown, before any mirroring. */
+        Pixel: {
+            /**
+             * Format: double
+             * @description From the left edge, px.
+             */
+            x_px: number;
+            /**
+             * Format: double
+             * @description From the upper edge, px.
+             */
+            y_px: number;
+        };
         /** @description Where a clip belongs. */
         Place: {
             /**
@@ -1740,6 +2134,21 @@ export interface components {
              * @description Horse.
              */
             horse: number;
+        };
+        /** @description A letter's post. */
+        Post: {
+            /** @description Letter. */
+            name: string;
+            /**
+             * Format: double
+             * @description Across the arena, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Along the arena, m.
+             */
+            y_m: number;
         };
         /** @description What went wrong, where, and what to do. */
         Problem: {
@@ -1869,6 +2278,47 @@ export interface components {
             strides: number;
             tempo?: components["schemas"]["Estimate"] | null;
         };
+        /** @description A figure ridden in whole rounds. */
+        RoundsRidden: {
+            /**
+             * Format: double
+             * @description Diameter really ridden.
+             */
+            diameter_m: number;
+            /**
+             * Format: int64
+             * @description From, µs of the file.
+             */
+            from_us: number;
+            /**
+             * Format: double
+             * @description Rounds.
+             */
+            rounds: number;
+            /**
+             * Format: int64
+             * @description To, µs of the file.
+             */
+            to_us: number;
+        };
+        /** @description A row of changes: `count` changes every `every` strides. */
+        RowAsked: {
+            /**
+             * Format: int32
+             * @description Changes.
+             */
+            count: number;
+            /**
+             * Format: int32
+             * @description Strides from change to change.
+             */
+            every: number;
+            /**
+             * Format: double
+             * @description Stride length, m; nothing for this horse's own canter.
+             */
+            stride_m?: number | null;
+        };
         /** @description A session, new or changed. */
         SessionForm: {
             /** @description Where. */
@@ -1958,6 +2408,19 @@ export interface components {
             /** @description Folder on the server's machine whose new footage comes in by itself. */
             watched_folder?: string | null;
         };
+        /** @description Size of an arena. */
+        Size: {
+            /**
+             * Format: double
+             * @description Along the long sides, m.
+             */
+            length_m: number;
+            /**
+             * Format: double
+             * @description Along the short sides, m.
+             */
+            width_m: number;
+        };
         /** @description A plain question with its evidence. */
         SlowQuestion: {
             /**
@@ -1993,10 +2456,62 @@ export interface components {
              */
             removed: number;
         };
+        /** @description A letter, or a place. */
+        Spot: string | number[];
         /** @description Left against right stance, %. */
         StanceSymmetry: {
             fore?: components["schemas"]["Estimate"] | null;
             hind?: components["schemas"]["Estimate"] | null;
+        };
+        /** @description A still for the frame check. */
+        Still: {
+            /** @description Points by name: `poll`, `nose`, …, `LF`, …, `ear`, …; px of the picture as shown. */
+            points: {
+                [key: string]: components["schemas"]["Pixel"];
+            };
+            /** @description The coach's words. */
+            words?: string;
+            /** @description It shows this horse's working frame. */
+            working?: boolean;
+        };
+        /** @description A figure of a still. */
+        StillFigure: {
+            /** @description Name. */
+            name: string;
+            /** @description Unit. */
+            unit: string;
+            /** @description Figure. */
+            value: components["schemas"]["Estimate"];
+            working?: components["schemas"]["Estimate"] | null;
+        };
+        /** @description A still, measured. */
+        StillView: {
+            /**
+             * Format: int64
+             * @description When, µs of the file.
+             */
+            at_us: number;
+            /** @description Where harm is possible. */
+            caution: string;
+            /** @description Figures by name, with their units. */
+            figures: components["schemas"]["StillFigure"][];
+            /** @description Tag. */
+            id: string;
+            /** @description Sentences, the most important first. */
+            says: string[];
+            /** @description As it was clicked. */
+            still: components["schemas"]["Still"];
+        };
+        /** @description Strides expected on a figure. */
+        StridesExpected: {
+            /** @description Where that comes from. */
+            from: string;
+            /** @description Gait in words. */
+            gait: string;
+            /** @description The stride length they rest on, m. */
+            stride_m: components["schemas"]["Estimate"];
+            /** @description Strides. */
+            strides: components["schemas"]["Estimate"];
         };
         /** @description Something marked at a moment or over a stretch of a clip. */
         Tag: {
@@ -2027,6 +2542,18 @@ export interface components {
             /** @description What it was. */
             what: string;
         };
+        /** @description A footfall to be clicked. */
+        ToClick: {
+            /**
+             * Format: int64
+             * @description A moment at which the hoof stands, µs of the file.
+             */
+            at_us: number;
+            /** @description Mark. */
+            id: string;
+            /** @description Limb. */
+            limb: components["schemas"]["LimbCode"];
+        };
         /** @description An upload on its way. */
         UploadView: {
             /**
@@ -2048,6 +2575,26 @@ export interface components {
              * @description Session.
              */
             session?: number | null;
+        };
+        /** @description A way to metres. */
+        Way: {
+            /**
+             * Format: double
+             * @description 95 % error of one stride's length by this way alone, %.
+             */
+            error_pct?: number | null;
+            /** @description Its name in words. */
+            name: string;
+            /** @description Distance of each ground point from where the others put it, px. */
+            residuals_px: number[];
+            /** @description In words. */
+            says: string;
+            /** @description `ground`, `bar`, `letters`, `figure` or `withers`. */
+            source: string;
+            /** @description `used`, `ready` (it works, a better one is used), `refused`, or `empty`. */
+            state: string;
+            /** @description What to look at again. */
+            warnings: string[];
         };
         /** @description What was marked. */
         What: {
@@ -2071,6 +2618,9 @@ export interface components {
         } | (components["schemas"]["Ridden"] & {
             /** @enum {string} */
             kind: "ridden";
+        }) | (components["schemas"]["Still"] & {
+            /** @enum {string} */
+            kind: "still";
         });
         /** @description The wheel of one bout. */
         Wheel: {
@@ -2239,6 +2789,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Repeatability"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalibrationEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Desk"];
                 };
             };
             "4XX": {
@@ -2420,6 +3003,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Frames"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ground"];
                 };
             };
             "4XX": {
@@ -2912,6 +3524,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Keys"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    figure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureDrawn"];
                 };
             };
             "4XX": {
