@@ -9,8 +9,10 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 
+import { ArenaPage } from "./arena/arena-page";
 import { DeskPage } from "./desk/desk-page";
 import { FilmingPage } from "./guide/filming-page";
+import { GroundPage } from "./ground/ground-page";
 import { SessionPage } from "./session/session-page";
 import { SetupPage } from "./setup/setup-page";
 import { Lost } from "./ui/lost";
@@ -23,6 +25,8 @@ const client = new QueryClient({
 const router = createBrowserRouter([
   { path: "/", element: <YardPage />, errorElement: <Lost /> },
   { path: "/clips/:clip", element: <DeskPage />, errorElement: <Lost /> },
+  { path: "/clips/:clip/ground", element: <GroundPage />, errorElement: <Lost /> },
+  { path: "/arena", element: <ArenaPage />, errorElement: <Lost /> },
   { path: "/sessions/:session", element: <SessionPage />, errorElement: <Lost /> },
   { path: "/filming", element: <FilmingPage />, errorElement: <Lost /> },
   { path: "/setup", element: <SetupPage />, errorElement: <Lost /> },

@@ -12,6 +12,7 @@ use crate::limb::Limb;
 use crate::phase::count;
 use crate::scale::{Scale, Source};
 use crate::stride::Stride;
+use crate::track_line::{self, Steadied};
 use crate::uncertainty::{Estimate, effective_n, lag1_covariance, variance};
 
 /// Speed (m/s) and stride length (m) of a bout, each a mean over strides.
@@ -36,12 +37,18 @@ struct Pull {
     at: GroundPoint,
     key: (usize, usize),
     by: (f64, f64),
+    /// The same for the click's own error, which a print's line holds back.
+    own_by: (f64, f64),
+    /// What the horse's straying from that line moves the sum by, one standard deviation.
+    stray: f64,
 }
 
 /// Travel from hoof positions read by `scale`; without one the positions are taken as given, and
 /// the interval carries the spread between strides only. `None` without a limb that stood at known
 /// places in two strides in a row.
 pub fn travel(strides: &[Stride], scale: Option<&Scale>) -> Option<Travel> {
+    let line = scale.and_then(|s| track_line::steadied(strides, s));
+    let strides = line.as_ref().map_or(strides, |l| l.strides.as_slice());
     let mut lengths = Series::default();
     let mut speeds = Series::default();
     for (k, w) in strides.windows(2).enumerate() {
@@ -69,8 +76,8 @@ pub fn travel(strides: &[Stride], scale: Option<&Scale>) -> Option<Travel> {
                 let by = weight(*t) / n;
                 let towards = (unit.0 * by, unit.1 * by);
                 [
-                    Pull { at: *p, key: (k, *l), by: (-towards.0, -towards.1) },
-                    Pull { at: *q, key: (k + 1, *l), by: towards },
+                    Pull::new(*p, (k, *l), (-towards.0, -towards.1), line.as_ref()),
+                    Pull::new(*q, (k + 1, *l), towards, line.as_ref()),
                 ]
             });
             series.push(length, pulls.collect());
@@ -83,6 +90,8 @@ pub fn travel(strides: &[Stride], scale: Option<&Scale>) -> Option<Travel> {
 
 /// Length of the fores' steps, m, along the way: from the `from` fore's footfall to the other's.
 pub fn steps(strides: &[Stride], from: Limb, scale: Option<&Scale>) -> Option<Estimate> {
+    let line = scale.and_then(|s| track_line::steadied(strides, s));
+    let strides = line.as_ref().map_or(strides, |l| l.strides.as_slice());
     let (a, b) = (from.index(), from.opposite().index());
     let mut series = Series::default();
     for (k, w) in strides.windows(2).enumerate() {
@@ -96,8 +105,8 @@ pub fn steps(strides: &[Stride], from: Limb, scale: Option<&Scale>) -> Option<Es
                 let unit = (dx / length, dy / length);
                 let step = (q.x.0 - p.x.0) * unit.0 + (q.y.0 - p.y.0) * unit.1;
                 let pulls = vec![
-                    Pull { at: p, key: (k, a), by: (-unit.0, -unit.1) },
-                    Pull { at: q, key: (place, b), by: unit },
+                    Pull::new(p, (k, a), (-unit.0, -unit.1), line.as_ref()),
+                    Pull::new(q, (place, b), unit, line.as_ref()),
                 ];
                 (step, pulls)
             })
@@ -107,6 +116,18 @@ pub fn steps(strides: &[Stride], from: Limb, scale: Option<&Scale>) -> Option<Es
         }
     }
     series.estimate(scale)
+}
+
+impl Pull {
+    fn new(at: GroundPoint, key: (usize, usize), by: (f64, f64), line: Option<&Steadied>) -> Self {
+        let Some(line) = line else { return Self { at, key, by, own_by: by, stray: 0.0 } };
+        let share = line.share[key.0][key.1];
+        // Signed length of the pull along the track.
+        let along = by.0 * line.across.1 - by.1 * line.across.0;
+        let back = along * share;
+        let own_by = (by.0 - back * line.across.0, by.1 - back * line.across.1);
+        Self { at, key, by, own_by, stray: back * track_line::STRAY_M }
+    }
 }
 
 /// Values, one a stride, each with the prints it rests on.
@@ -160,30 +181,25 @@ impl Series {
     /// What clicks and scale put into the mean, m² (or (m/s)²).
     fn clicks(&self, scale: &Scale) -> Option<Clicked> {
         let n = count(self.values.len());
-        let mut prints: Vec<(&Pull, (f64, f64))> = Vec::new();
+        let mut prints: Vec<&Pull> = Vec::new();
         let mut one = 0.0;
         for pulls in &self.pulls {
             for pull in pulls {
                 let e = scale.error(pull.at)?;
-                one += own_variance(&e.own, pull.by) / n;
-                prints.push((pull, (pull.by.0 / n, pull.by.1 / n)));
+                one += (own_variance(&e.own, pull.own_by) + pull.stray.powi(2)) / n;
+                prints.push(pull);
             }
         }
         // A print that ends one stride and begins the next counts once.
-        prints.sort_by_key(|(p, _)| p.key);
+        prints.sort_by_key(|p| p.key);
         let mut mean = 0.0;
         let mut common: Vec<f64> = Vec::new();
-        let mut k = 0;
-        while k < prints.len() {
-            let key = prints[k].0.key;
-            let mut by = (0.0, 0.0);
-            let at = prints[k].0.at;
-            while k < prints.len() && prints[k].0.key == key {
-                by = (by.0 + prints[k].1.0, by.1 + prints[k].1.1);
-                k += 1;
-            }
-            let e = scale.error(at)?;
-            mean += own_variance(&e.own, by);
+        for same in prints.chunk_by(|a, b| a.key == b.key) {
+            let sum = |of: &dyn Fn(&Pull) -> f64| same.iter().map(|p| of(p)).sum::<f64>() / n;
+            let own = (sum(&|p| p.own_by.0), sum(&|p| p.own_by.1));
+            let by = (sum(&|p| p.by.0), sum(&|p| p.by.1));
+            let e = scale.error(same[0].at)?;
+            mean += own_variance(&e.own, own) + sum(&|p| p.stray).powi(2);
             common.resize(common.len().max(e.common.len()), 0.0);
             for (sum, c) in common.iter_mut().zip(&e.common) {
                 *sum += by.0 * c[0] + by.1 * c[1];
@@ -227,7 +243,7 @@ pub fn scale_error(
         y: Metres(at.1 + k * unit.1 * half),
     };
     let (a, b) = (scale.error(point(-1.0))?, scale.error(point(1.0))?);
-    let clicks = own_variance(&a.own, unit) + own_variance(&b.own, unit);
+    let clicks = along_track(&a.own, unit) + along_track(&b.own, unit);
     let common: f64 = a
         .common
         .iter()
@@ -235,4 +251,13 @@ pub fn scale_error(
         .map(|(p, q)| ((q[0] - p[0]) * unit.0 + (q[1] - p[1]) * unit.1).powi(2))
         .sum();
     Some((clicks + common).sqrt() / length)
+}
+
+/// Variance that a click leaves along a straight track whose line is known, m².
+fn along_track(own: &[[f64; 2]; 2], along: (f64, f64)) -> f64 {
+    let across = (-along.1, along.0);
+    let part = |d: (f64, f64), k: usize| d.0 * own[0][k] + d.1 * own[1][k];
+    let covariance = part(along, 0) * part(across, 0) + part(along, 1) * part(across, 1);
+    let beside = own_variance(own, across) + track_line::STRAY_M.powi(2);
+    own_variance(own, along) - covariance * covariance / beside
 }

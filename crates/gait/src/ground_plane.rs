@@ -5,7 +5,7 @@
 //! above keeps the order of turn, all points lie before the camera, and the map must belong to
 //! a camera that can be.
 
-use nalgebra::{Matrix2, SMatrix};
+use nalgebra::{Matrix2, SMatrix, Vector2};
 
 use crate::arena::Place;
 use crate::camera::{self, CameraPose};
@@ -87,7 +87,7 @@ pub const MOST: usize = 20;
 /// Triangles flatter than this many standard deviations of a click are a line (project default).
 const FLAT_SDS: f64 = 4.0;
 /// … and flatter than this are nearly one (project default).
-const NEARLY_SDS: f64 = 16.0;
+const NEARLY_SDS: f64 = 9.0;
 /// Focal lengths of cameras, in widths of the picture (project default): a fish-eye to a long lens.
 const FOCAL_WIDTHS: (f64, f64) = (0.35, 25.0);
 /// Heights of cameras, m (project default): a hand at the knee to a mast.
@@ -181,21 +181,27 @@ fn away(a: (f64, f64), b: (f64, f64)) -> f64 {
 }
 
 fn fit(points: &[Known], clicks: Clicks) -> Option<Homography> {
-    let even = |p: &Known| Pair { ground: p.place, seen: p.seen, weight: 1.0 / clicks.sd_px };
+    let even = |p: &Known| Pair::clicked(p.place, p.seen, clicks.sd_px);
     let first = Homography::fit(&points.iter().map(even).collect::<Vec<_>>())?;
     if clicks.place_sd_m <= 0.0 {
         return Some(first);
     }
-    // A place that is not quite known moves in the picture by what a metre is there.
     let pairs: Option<Vec<Pair>> = points
         .iter()
         .map(|p| {
-            let px_per_m = first.metres_per_pixel(p.place)?.try_inverse()?.norm() / 2f64.sqrt();
-            let sd = clicks.sd_px.hypot(clicks.place_sd_m * px_per_m);
-            Some(Pair { ground: p.place, seen: p.seen, weight: 1.0 / sd })
+            let whiten = covariance(&first, p, clicks)?.try_inverse()?.cholesky()?.l().transpose();
+            Some(Pair { ground: p.place, seen: p.seen, whiten })
         })
         .collect();
     Homography::fit(&pairs?)
+}
+
+/// Covariance of a point in the picture, px²: its click, and its place, which moves in the picture
+/// by what a metre is there.
+fn covariance(map: &Homography, p: &Known, clicks: Clicks) -> Option<Matrix2<f64>> {
+    let px_per_m = map.metres_per_pixel(p.place)?.try_inverse()?;
+    let place = px_per_m * px_per_m.transpose() * (clicks.place_sd_m * clicks.place_sd_m);
+    Some(Matrix2::identity() * (clicks.sd_px * clicks.sd_px) + place)
 }
 
 fn residuals(map: &Homography, points: &[Known]) -> Vec<f64> {
@@ -205,15 +211,12 @@ fn residuals(map: &Homography, points: &[Known]) -> Vec<f64> {
 
 /// Σ (distance / its standard deviation)².
 fn misfit(map: &Homography, points: &[Known], clicks: Clicks) -> f64 {
-    points
-        .iter()
-        .zip(residuals(map, points))
-        .map(|(p, r)| {
-            let slopes = map.metres_per_pixel(p.place).and_then(|m| m.try_inverse());
-            let px_per_m = slopes.map_or(0.0, |m| m.norm() / 2f64.sqrt());
-            (r / clicks.sd_px.hypot(clicks.place_sd_m * px_per_m)).powi(2)
-        })
-        .sum()
+    let one = |p: &Known| {
+        let (u, v) = map.to_picture(p.place)?;
+        let off = Vector2::new(u - p.seen.0, v - p.seen.1);
+        Some((off.transpose() * covariance(map, p, clicks)?.try_inverse()? * off)[0])
+    };
+    points.iter().map(|p| one(p).unwrap_or(f64::INFINITY)).sum()
 }
 
 /// How far the best four points are from having three in line: the lowest triangle of theirs, in

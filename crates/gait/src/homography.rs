@@ -2,7 +2,7 @@
 //! normalised direct linear transform (Hartley 1997, IEEE PAMI 19:580; value from memory) and,
 //! with more than four points, refined to the least squared distance in the picture.
 
-use nalgebra::{DMatrix, Matrix2, Matrix3, SMatrix, SVector, Vector3};
+use nalgebra::{DMatrix, Matrix2, Matrix3, SMatrix, SVector, Vector2, Vector3};
 
 use crate::arena::Place;
 
@@ -16,8 +16,15 @@ pub struct Pair {
     pub ground: Place,
     /// In the picture.
     pub seen: Pixel,
-    /// Weight: 1 / standard deviation of the distance in the picture, 1/px.
-    pub weight: f64,
+    /// Whitens a distance in the picture: W with WᵀW the inverse of its covariance, 1/px.
+    pub whiten: Matrix2<f64>,
+}
+
+impl Pair {
+    /// A pair whose click has one standard deviation along both axes, px.
+    pub fn clicked(ground: Place, seen: Pixel, sd_px: f64) -> Self {
+        Self { ground, seen, whiten: Matrix2::identity() / sd_px }
+    }
 }
 
 /// Eight numbers that are free in a homography whose ninth is 1.
@@ -79,18 +86,19 @@ impl Homography {
             .map(|p| Pair {
                 ground: ground.apply(p.ground),
                 seen: picture.apply(p.seen),
-                weight: p.weight / picture.scale,
+                whiten: p.whiten / picture.scale,
             })
             .collect();
         let mut h = direct(&scaled)?;
         if pairs.len() > 4 {
             h = refined(h, &scaled);
         }
-        // Where σ of a pair is 1/weight the parameters' covariance is (Σ JᵀJ w²)⁻¹.
+        // The parameters' covariance is the inverse of Σ (WJ)ᵀ(WJ).
         let mut information = SMatrix::<f64, 8, 8>::zeros();
         for p in &scaled {
             let (_, slopes) = seen_with_slopes(&h, p.ground)?;
-            information += slopes.transpose() * slopes * (p.weight * p.weight);
+            let white = p.whiten * slopes;
+            information += white.transpose() * white;
         }
         let spread = information.try_inverse()?.cholesky()?.l();
         let whole = Self { inner: h, ground, picture, spread };
@@ -192,13 +200,14 @@ fn direct(pairs: &[Pair]) -> Option<Matrix3<f64>> {
     let mut rows = DMatrix::<f64>::zeros((2 * pairs.len()).max(9), 9);
     for (k, p) in pairs.iter().enumerate() {
         let ((x, y), (u, v)) = (p.ground, p.seen);
+        let weight = p.whiten.norm();
         let two = [
             [x, y, 1.0, 0.0, 0.0, 0.0, -u * x, -u * y, -u],
             [0.0, 0.0, 0.0, x, y, 1.0, -v * x, -v * y, -v],
         ];
         for (r, row) in two.iter().enumerate() {
             for (c, value) in row.iter().enumerate() {
-                rows[(2 * k + r, c)] = value * p.weight;
+                rows[(2 * k + r, c)] = value * weight;
             }
         }
     }
@@ -215,8 +224,8 @@ fn refined(start: Matrix3<f64>, pairs: &[Pair]) -> Matrix3<f64> {
     let cost = |h: &Matrix3<f64>| {
         pairs.iter().try_fold(0.0, |sum, p| {
             let ((u, v), _) = seen_with_slopes(h, p.ground)?;
-            let away = ((u - p.seen.0).powi(2) + (v - p.seen.1).powi(2)) * p.weight * p.weight;
-            Some(sum + away)
+            let off = p.whiten * Vector2::new(u - p.seen.0, v - p.seen.1);
+            Some(sum + off.norm_squared())
         })
     };
     let mut h = start;
@@ -227,10 +236,10 @@ fn refined(start: Matrix3<f64>, pairs: &[Pair]) -> Matrix3<f64> {
         let mut pull = Params::zeros();
         for p in pairs {
             let Some(((u, v), slopes)) = seen_with_slopes(&h, p.ground) else { return h };
-            let off = SVector::<f64, 2>::new(p.seen.0 - u, p.seen.1 - v);
-            let w2 = p.weight * p.weight;
-            information += slopes.transpose() * slopes * w2;
-            pull += slopes.transpose() * off * w2;
+            let off = p.whiten * Vector2::new(p.seen.0 - u, p.seen.1 - v);
+            let white = p.whiten * slopes;
+            information += white.transpose() * white;
+            pull += white.transpose() * off;
         }
         for k in 0..8 {
             information[(k, k)] *= 1.0 + damping;

@@ -69,6 +69,7 @@ pub mod tempi;
 pub mod tempo;
 pub mod thresholds;
 pub mod tidy;
+pub mod track_line;
 pub mod transition;
 pub mod trend;
 pub mod uncertainty;

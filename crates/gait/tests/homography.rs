@@ -17,7 +17,7 @@ fn points(v: &Value) -> Vec<(f64, f64)> {
 
 fn pairs(case: &Value) -> Vec<Pair> {
     let both = points(&case["ground"]).into_iter().zip(points(&case["seen"]));
-    both.map(|(ground, seen)| Pair { ground, seen, weight: 1.0 }).collect()
+    both.map(|(ground, seen)| Pair::clicked(ground, seen, 1.0)).collect()
 }
 
 #[test]
@@ -104,7 +104,7 @@ fn points_in_line_are_refused_and_nearly_so_warned_of() {
     cones[2].1 = (20.0, 29.0);
     let refused = GroundPlane::new(&known(&cones), CLICKS);
     assert!(matches!(refused, Err(Refused::InLine(_))), "{refused:?}");
-    cones[2].1 = (19.2, 29.0);
+    cones[2].1 = (19.6, 29.0);
     let plane = GroundPlane::new(&known(&cones), CLICKS).unwrap();
     assert!(plane.warnings.contains(&Warning::NearlyInLine));
     assert_eq!(GroundPlane::new(&known(&CONES[..3]), CLICKS), Err(Refused::TooFew(3)));

@@ -35,7 +35,7 @@ pub struct DemoClip {
 
 /// Where the cones of the still camera's clips stand, arena coordinates.
 pub const CONES: &[(f64, f64)] =
-    &[(19.4, 19.0), (19.4, 41.0), (16.0, 12.0), (16.0, 48.0), (12.0, 30.0)];
+    &[(19.4, 19.0), (19.4, 41.0), (13.0, 15.0), (13.0, 45.0), (6.0, 30.0)];
 
 /// The clips that are kept in `demo/`.
 pub const DEMO: &[DemoClip] = &[

@@ -7,6 +7,7 @@ use rust_embed::RustEmbed;
 use umlauf_gait::footfall_csv;
 use umlauf_store::clip::Settings;
 use umlauf_store::marks::{Change, Mark};
+use umlauf_store::tag::TagChange;
 use umlauf_store::yard::About;
 use umlauf_synth::camera::Seen;
 use umlauf_synth::clips::{CONES, DEMO};
@@ -17,6 +18,7 @@ use crate::app::App;
 use crate::calibration::{Calibration, GroundPointClick};
 use crate::desk::Pixel;
 use crate::jobs;
+use crate::tags::{Ridden, Tag, TagEdit, What};
 
 #[derive(RustEmbed)]
 #[folder = "../../demo"]
@@ -143,7 +145,7 @@ async fn add(app: &Arc<App>, demo: &DemoClip) -> Result<()> {
             store.set_settings(id, &settings)?;
             click(demo.file, &mut changes)?;
         }
-        store.edit(id, "demo", &changes)?;
+        store.edit_all(id, "demo", &changes, &ridden(demo.file)?)?;
     }
     Ok(())
 }
@@ -173,6 +175,35 @@ fn marks(table: &[u8], frames: &[i64]) -> Result<Vec<Change>> {
 fn film(name: &str) -> Result<Film> {
     let clip = DEMO.iter().find(|c| c.name == name).context("there is no such demo clip")?;
     Ok(clip.film())
+}
+
+/// What was ridden from when to when, where a clip goes forward or back.
+fn ridden(name: &str) -> Result<Vec<TagChange>> {
+    let clip = DEMO.iter().find(|c| c.name == name).context("there is no such demo clip")?;
+    let Some((stride, then)) = clip.then else { return Ok(Vec::new()) };
+    let film = clip.film();
+    let late = film.shot.margin_s;
+    let turn = film.truth.starts.get(stride + 1).context("the ride is too short")? + late;
+    let parts = [
+        (0.0, turn, "working"),
+        (turn, film.truth.duration() + 2.0 * late, then.strip_prefix("trot-").unwrap_or(then)),
+    ];
+    parts
+        .iter()
+        .map(|(from, to, variant)| {
+            let what = What::Ridden(Ridden {
+                gait: Some("trot".to_owned()),
+                variant: Some((*variant).to_owned()),
+                rein: Some(clip.rein.word().to_owned()),
+                movement: Some("straight".to_owned()),
+                ..Ridden::default()
+            });
+            let (from_us, to_us) = (micros(*from), Some(micros(*to)));
+            let id = format!("ridden-{variant}");
+            let edit = TagEdit { before: None, after: Some(Tag { id, from_us, to_us, what }) };
+            Ok(edit.stored()?)
+        })
+        .collect()
 }
 
 /// A click as a careful hand makes it, to half a pixel.

@@ -22,7 +22,13 @@ export const DeskHead = memo(function DeskHead({ clip, store, state }: Props) {
               Yard
             </Link>{" "}
             · {clip.horse_name ?? "horse not told yet"} ·{" "}
-            {clip.date ? inFull(clip.date) : clip.name}
+            {clip.date ? inFull(clip.date) : clip.name} ·{" "}
+            <Link
+              className="text-clay underline underline-offset-3"
+              to={`/clips/${clip.id}/ground`}
+            >
+              Ground desk
+            </Link>
           </span>
           <ClipSettings settings={state.desk.settings} store={store} />
           <span>{state.desk.timing_says}</span>
@@ -33,7 +39,7 @@ export const DeskHead = memo(function DeskHead({ clip, store, state }: Props) {
   );
 });
 
-function SaveState({ state, proxy }: { state: DeskState; proxy: string }) {
+export function SaveState({ state, proxy }: { state: DeskState; proxy: string }) {
   const edits = state.unsaved === 1 ? "1 change" : `${state.unsaved} changes`;
   return (
     <div role="status" className="shrink-0 pt-1 text-right text-sm">

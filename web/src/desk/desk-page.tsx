@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { type ComponentType, useEffect, useMemo } from "react";
 import { Link, useParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
@@ -17,8 +17,15 @@ type Loaded = {
   desk: Schemas["Desk"];
 };
 
-/** Opens a clip: its footage, the times of its frames and its marks. */
-export function DeskPage() {
+export type ScreenProps = {
+  clip: Schemas["ClipView"];
+  clock: FrameClock;
+  store: DeskStore;
+  sound: Schemas["Sound"] | null;
+};
+
+/** Opens a clip: its footage, the times of its frames and its marks, on one of its desks. */
+export function DeskPage({ screen = Desk }: { screen?: ComponentType<ScreenProps> }) {
   const id = Number(useParams().clip);
   const params = useMemo(() => ({ path: { clip: id } }), [id]);
   const client = useQueryClient();
@@ -49,10 +56,16 @@ export function DeskPage() {
     );
   }
   if (!opened.data) return <main className="text-soft p-10">Opening the clip …</main>;
-  return <OpenDesk key={id} loaded={opened.data} />;
+  return <OpenDesk key={id} loaded={opened.data} screen={screen} />;
 }
 
-function OpenDesk({ loaded }: { loaded: Loaded }) {
+function OpenDesk({
+  loaded,
+  screen: Screen,
+}: {
+  loaded: Loaded;
+  screen: ComponentType<ScreenProps>;
+}) {
   const id = loaded.clip.id;
   const store = useMemo(() => new DeskStore(id, loaded.desk), [id, loaded.desk]);
   const clock = useMemo(() => new FrameClock(loaded.times), [loaded.times]);
@@ -80,5 +93,5 @@ function OpenDesk({ loaded }: { loaded: Loaded }) {
       clip.data.proxy === "pending" && (q.state.data?.points.length ?? 0) === 0 ? 2000 : false,
     queryFn: () => taken(api.GET("/api/clips/{clip}/sound", { params })),
   });
-  return <Desk clip={clip.data} clock={clock} store={store} sound={sound.data ?? null} />;
+  return <Screen clip={clip.data} clock={clock} store={store} sound={sound.data ?? null} />;
 }

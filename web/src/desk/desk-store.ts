@@ -11,6 +11,7 @@ type Settings = Schemas["ClipSettings"];
 type Task =
   | { kind: "edit"; edit: Edit }
   | { kind: "settings"; body: Schemas["SettingsEdit"] }
+  | { kind: "calibration"; edit_id: string; calibration: Schemas["Calibration"] }
   | { kind: "undo" }
   | { kind: "redo" };
 
@@ -152,6 +153,19 @@ export class DeskStore {
     void this.work();
   }
 
+  /** Says how metres are found in the clip, as an edit of its own. */
+  calibrate(calibration: Schemas["Calibration"]): void {
+    this.tasks.push({ kind: "calibration", edit_id: name(), calibration });
+    this.set({});
+    void this.work();
+  }
+
+  /** What was said of the scale and is not confirmed yet. */
+  pendingCalibration(): Schemas["Calibration"] | null {
+    const last = this.tasks.findLast((t) => t.kind === "calibration");
+    return last ? last.calibration : null;
+  }
+
   undo(): void {
     this.tasks.push({ kind: "undo" });
     void this.work();
@@ -206,6 +220,11 @@ export class DeskStore {
     }
     if (task.kind === "settings") {
       return taken(api.PUT("/api/clips/{clip}/settings", { params, body: task.body }));
+    }
+    if (task.kind === "calibration") {
+      const { edit_id, calibration } = task;
+      const body = { edit_id, calibration, revision: this.state.desk.revision };
+      return taken(api.PUT("/api/clips/{clip}/calibration", { params, body }));
     }
     const body = { revision: this.state.desk.revision };
     return task.kind === "undo"

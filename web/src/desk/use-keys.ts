@@ -33,7 +33,8 @@ export function useKeys(hands: Hands): void {
   });
 }
 
-function takesLetters(target: EventTarget | null): boolean {
+/** Whether keys pressed here are letters of a text. */
+export function takesLetters(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLSelectElement ||
     target instanceof HTMLTextAreaElement ||

@@ -2,6 +2,7 @@ import { NavLink } from "react-router";
 
 const SCREENS = [
   { to: "/", name: "Yard" },
+  { to: "/arena", name: "Arena" },
   { to: "/filming", name: "Filming" },
   { to: "/setup", name: "Setup" },
 ];

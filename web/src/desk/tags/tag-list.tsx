@@ -17,6 +17,7 @@ const KINDS = {
   note: "note",
   unseen: "out of view",
   ridden: "ridden",
+  still: "still",
 };
 
 /** All that is marked beside footfalls, in order of time. */

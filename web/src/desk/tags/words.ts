@@ -109,5 +109,7 @@ export function tagInShort({ what }: Tag): string {
       return "out of view";
     case "ridden":
       return riddenWords(what);
+    case "still":
+      return what.working ? "still: working frame" : "still";
   }
 }
