@@ -1,7 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
 
-import { open } from "./desk";
+import { open, shown } from "./desk";
 
 for (const scheme of ["light", "dark"] as const) {
   test(`no serious fault of access, ${scheme}`, async ({ page }) => {
@@ -25,7 +25,7 @@ for (const scheme of ["light", "dark"] as const) {
       .click();
     await expect(page.getByRole("heading", { name: "Felt" })).toBeVisible();
     expect(await serious()).toEqual([]);
-    for (const screen of ["/filming", "/setup"]) {
+    for (const screen of ["/filming", "/setup", "/arena"]) {
       await page.goto(screen);
       await expect(page.getByRole("heading", { level: 1 })).not.toContainText("Opening");
       expect(await serious()).toEqual([]);
@@ -42,6 +42,13 @@ for (const scheme of ["light", "dark"] as const) {
       await page.keyboard.press("Escape");
       await expect(page.getByRole("dialog")).toHaveCount(0);
     }
+    await page.goto(`${page.url()}/ground`);
+    for (const tab of ["Found", "Scale", "Hooves", "Still"]) {
+      await page.getByRole("tab", { name: new RegExp(`^${tab}`) }).click();
+      expect(await serious()).toEqual([]);
+    }
+    await page.goBack();
+    await shown(page);
     await page.keyboard.press("c");
     await page.waitForTimeout(500);
     expect(await serious()).toEqual([]);

@@ -57,6 +57,11 @@ fn undo_and_redo_walk_the_whole_journal_and_survive_reopening() {
     let moved = Change { before: Some(mark("m3", 3000)), after: Some(mark("m3", 3500)) };
     let gone = Change { before: Some(mark("m5", 5000)), after: None };
     store.edit(clip, "both", &[moved, gone]).unwrap();
+    let hoof = |store: &Store| store.marks(clip).unwrap().iter().find_map(|m| m.hoof);
+    let stood = Mark { hoof: Some((640.25, 481.5)), ..mark("m7", 7000) };
+    let click = Change { before: Some(mark("m7", 7000)), after: Some(stood.clone()) };
+    store.edit(clip, "click", &[click]).unwrap();
+    assert_eq!(hoof(&store), stood.hoof);
     let full = times(&store, clip);
     assert!(full.contains(&3500) && !full.contains(&5000) && full.len() == 19);
     drop(store);
@@ -64,6 +69,14 @@ fn undo_and_redo_walk_the_whole_journal_and_survive_reopening() {
     let store = Store::open(folder.path(), None).unwrap();
     let mut states = vec![full.clone()];
     let revision = |store: &Store| store.clip(clip).unwrap().revision;
+    assert_eq!(hoof(&store), stood.hoof);
+    // A move that does not know of the click is refused: it would lose it.
+    let blind = Change { before: Some(mark("m7", 7000)), after: Some(mark("m7", 7100)) };
+    assert!(matches!(store.edit(clip, "blind", &[blind]), Err(StoreError::Conflict)));
+    assert!(store.undo(clip, revision(&store)).unwrap() && hoof(&store).is_none());
+    assert!(store.redo(clip, revision(&store)).unwrap());
+    assert_eq!(hoof(&store), stood.hoof);
+    assert!(store.undo(clip, revision(&store)).unwrap());
     while store.undo(clip, revision(&store)).unwrap() {
         states.push(times(&store, clip));
     }
@@ -74,6 +87,7 @@ fn undo_and_redo_walk_the_whole_journal_and_survive_reopening() {
         assert!(store.redo(clip, revision(&store)).unwrap());
         assert_eq!(&times(&store, clip), state);
     }
+    assert!(store.redo(clip, revision(&store)).unwrap() && hoof(&store).is_some());
     assert!(!store.redo(clip, revision(&store)).unwrap());
 }
 

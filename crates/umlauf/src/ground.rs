@@ -5,10 +5,9 @@ use umlauf_gait::frame::{self, Frame};
 use umlauf_gait::ground_plane::Warning;
 use umlauf_gait::scale::{Scale, Source};
 use umlauf_gait::units::SlowFactor;
-use umlauf_gait::{Analysis, Options, ground, wording_frame, wording_ground};
+use umlauf_gait::{Analysis, Options, finding, ground, wording_frame, wording_ground};
 use umlauf_store::clip::Clip;
 use umlauf_store::marks::Mark;
-use umlauf_store::yard::Horse;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
@@ -171,7 +170,10 @@ pub fn ground(store: &Store, id: i64) -> Result<Ground, StoreError> {
     let (_, options) = desk::on_true_clock(&clip, horse.as_ref(), &[]);
     let (ways, scale, camera) = ways(&clip, &calibration, &options, &analysis);
     let document = document::document(&analysis);
-    let (stills, working_stills) = stills(store, &clip, horse.as_ref(), &own)?;
+    let working = match &horse {
+        Some(horse) => working_frames(store, horse.id)?,
+        None => Vec::new(),
+    };
     Ok(Ground {
         revision: clip.revision,
         headline: wording_ground::headline(&analysis),
@@ -185,18 +187,23 @@ pub fn ground(store: &Store, id: i64) -> Result<Ground, StoreError> {
         camera,
         hooves: hooves(&clip, &marks, scale.as_ref()),
         to_click: to_click(&clip, &marks),
-        findings: analysis
-            .findings
-            .iter()
-            .filter(|f| wording_ground::is_ground(f))
-            .map(|f| document::finding(f, &analysis.schools))
-            .collect(),
+        findings: findings(&analysis),
         bouts: document.bouts,
-        stills,
-        working_stills,
+        stills: stills(&clip, &own, frame::working(&working).as_ref()),
+        working_stills: working.len(),
         others: others(store, &clip)?,
         calibration,
     })
+}
+
+/// Findings of the ground: what is wrong, then what made the speed, then how long.
+fn findings(analysis: &Analysis) -> Vec<FindingSaid> {
+    let mut own: Vec<_> =
+        analysis.findings.iter().filter(|f| wording_ground::is_ground(f)).collect();
+    own.sort_by_key(|f| {
+        (!finding::is_fault(&f.kind), !matches!(f.kind, finding::Kind::Speed { .. }))
+    });
+    own.into_iter().map(|f| document::finding(f, &analysis.schools)).collect()
 }
 
 /// The calibration kept with a clip; one without gets the arena its session speaks of.
@@ -377,51 +384,46 @@ fn to_click(clip: &Clip, marks: &[Mark]) -> Vec<ToClick> {
         .collect()
 }
 
-/// Stills of a clip against the horse's working frame, and how many that rests on.
-fn stills(
-    store: &Store,
-    clip: &Clip,
-    horse: Option<&Horse>,
-    own: &[tags::Tag],
-) -> Result<(Vec<StillView>, usize), StoreError> {
-    let measured = |clip: &Clip, still: &Still| {
-        frame::frame(&still.points(|p| desk::upright(clip, p)), f64::from(clip.footage.width))
-    };
-    let mut working: Vec<Frame> = Vec::new();
-    if let Some(horse) = horse {
-        for (other, tag) in store.tags_of_horse(horse.id, "still")? {
-            for tag in tags::shown(vec![tag]) {
-                if let What::Still(still) = &tag.what
-                    && still.working
-                {
-                    working.push(measured(&store.clip(other)?, still));
-                }
+/// What a still of a clip shows.
+fn measured(clip: &Clip, still: &Still) -> Frame {
+    frame::frame(&still.points(|p| desk::upright(clip, p)), f64::from(clip.footage.width))
+}
+
+/// Stills that show a horse's working frame, measured.
+///
+/// # Errors
+/// What the store meets.
+pub fn working_frames(store: &Store, horse: i64) -> Result<Vec<Frame>, StoreError> {
+    let mut out = Vec::new();
+    for (clip, tag) in store.tags_of_horse(horse, "still")? {
+        for tag in tags::shown(vec![tag]) {
+            if let What::Still(still) = &tag.what
+                && still.working
+            {
+                out.push(measured(&store.clip(clip)?, still));
             }
         }
     }
-    let usual = frame::working(&working);
-    let views = own
-        .iter()
-        .filter_map(|tag| match &tag.what {
-            What::Still(still) => {
-                let now = measured(clip, still);
-                let against = usual
-                    .as_ref()
-                    .filter(|_| !still.working)
-                    .and_then(|usual| frame::against(&now, usual));
-                Some(StillView {
-                    id: tag.id.clone(),
-                    at_us: tag.from_us,
-                    figures: still_figures(&now, usual.as_ref()),
-                    says: wording_frame::frame(&now, against.as_ref()),
-                    caution: wording_frame::CAUTION.to_owned(),
-                    still: still.clone(),
-                })
-            }
-            _ => None,
+    Ok(out)
+}
+
+/// Stills of a clip against the horse's working frame.
+pub fn stills(clip: &Clip, own: &[tags::Tag], usual: Option<&Frame>) -> Vec<StillView> {
+    let one = |tag: &tags::Tag| {
+        let What::Still(still) = &tag.what else { return None };
+        let now = measured(clip, still);
+        let against =
+            usual.filter(|_| !still.working).and_then(|usual| frame::against(&now, usual));
+        Some(StillView {
+            id: tag.id.clone(),
+            at_us: tag.from_us,
+            figures: still_figures(&now, usual),
+            says: wording_frame::frame(&now, against.as_ref()),
+            caution: wording_frame::CAUTION.to_owned(),
+            still: still.clone(),
         })
-        .collect();
-    Ok((views, working.len()))
+    };
+    own.iter().filter_map(one).collect()
 }
 
 fn still_figures(now: &Frame, usual: Option<&Frame>) -> Vec<StillFigure> {

@@ -2366,6 +2366,8 @@ export interface components {
              * @description The rider's own score, 0 to 10.
              */
             score?: number | null;
+            /** @description Stills for the frame check. */
+            stills: components["schemas"]["SessionStill"][];
             /** @description Clips without a stride timed. */
             untimed: number;
         };
@@ -2395,6 +2397,25 @@ export interface components {
             score?: number | null;
             /** @description Footing. */
             surface: string;
+        };
+        /** @description A still of a session. */
+        SessionStill: {
+            /**
+             * Format: int64
+             * @description When, µs of the file.
+             */
+            at_us: number;
+            /**
+             * Format: int64
+             * @description Clip.
+             */
+            clip: number;
+            /** @description Its name. */
+            clip_name: string;
+            /** @description What it shows. */
+            says: string[];
+            /** @description It shows the horse's working frame. */
+            working: boolean;
         };
         /** @description Settings of a clip, changed as one edit. */
         SettingsEdit: {

@@ -2,6 +2,8 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { Tabs } from "radix-ui";
 import { useEffect, useState, useSyncExternalStore } from "react";
 
+import { useSearchParams } from "react-router";
+
 import { api, type Schemas, taken } from "../api/client";
 import type { ScreenProps } from "../desk/desk-page";
 import { name } from "../desk/desk-store";
@@ -45,7 +47,11 @@ export function GroundDesk({ clip, clock, store }: ScreenProps) {
     placeholderData: keepPreviousData,
     queryFn: () => taken(api.GET("/api/clips/{clip}/ground", { params })),
   });
-  const [job, setJob] = useState<Job>("found");
+  const asked = Number(useSearchParams()[0].get("still") ?? NaN);
+  const [job, setJob] = useState<Job>(Number.isFinite(asked) ? "still" : "found");
+  useEffect(() => {
+    if (Number.isFinite(asked)) clock.goToTime(asked);
+  }, [asked, clock]);
   const [aim, setAim] = useState<Aim | null>(null);
   const [cursor, setCursor] = useState<Pixel | null>(null);
   const [look, setLook] = useState(whole(clip));
@@ -178,7 +184,7 @@ export function GroundDesk({ clip, clock, store }: ScreenProps) {
             slow={state.desk.settings.slow_factor}
             onWhole={() => setLook(whole(clip))}
           />
-          <GroundPlan ground={ground} own={own} />
+          {job !== "still" && <GroundPlan ground={ground} own={own} />}
         </div>
         <Tabs.Root
           value={job}

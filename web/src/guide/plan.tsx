@@ -16,8 +16,8 @@ const RIGHT: readonly [string, number][] = [
   ["M", 54],
 ];
 
-/** The arena lies on its side: A on the left, C on the right, K's side below. */
-const px = (s: Spot) => ({ x: 90 + s.y * SCALE, y: 262 - s.x * SCALE });
+/** The arena lies on its side, seen from above: A on the left, C on the right, K's side above. */
+const px = (s: Spot) => ({ x: 90 + s.y * SCALE, y: 62 + s.x * SCALE });
 
 /** The arena from above with the track ridden and what the camera sees. */
 export function Plan({ question }: { question: Question }) {
@@ -25,7 +25,7 @@ export function Plan({ question }: { question: Question }) {
   const [a, b] = question.track.map(px) as [{ x: number; y: number }, { x: number; y: number }];
   return (
     <svg
-      viewBox="0 0 780 330"
+      viewBox="0 0 780 305"
       className="bg-chalk w-full rounded-[3px]"
       role="img"
       aria-label={`Plan of a 20 by 60 metre arena. ${question.stand}`}
@@ -54,7 +54,7 @@ export function Plan({ question }: { question: Question }) {
         <circle r={9} fill="var(--clay)" />
         <circle r={3.5} fill="var(--chalk)" />
       </g>
-      <text x={camera.x + 16} y={camera.y + 20} fontSize={15} fill="var(--clay)">
+      <text x={camera.x + 16} y={camera.y + 5} fontSize={15} fill="var(--clay)">
         {question.still ? "tripod, stays still" : "follows the horse"}
       </text>
     </svg>

@@ -43,9 +43,36 @@ export function SessionPage() {
       </header>
       <Matters matters={g.matters} />
       <Ridden ridden={g.ridden} />
+      <Stills stills={g.stills} />
       {line && <Felt session={line} matters={g.matters} />}
       {line && <Clips clips={line.clips} />}
     </main>
+  );
+}
+
+function Stills({ stills }: { stills: readonly Schemas["SessionStill"][] }) {
+  if (stills.length === 0) return null;
+  return (
+    <section className="mt-6">
+      <h2 className="text-[1.3rem] font-medium">Stills</h2>
+      <ul className="mt-1">
+        {stills.map((s) => (
+          <li key={`${s.clip} ${s.at_us}`} className="border-line border-b py-1.5">
+            <Link
+              to={`/clips/${s.clip}/ground?still=${s.at_us}`}
+              className="hover:bg-dune -mx-1 flex items-baseline gap-3 rounded-[3px] px-1"
+            >
+              <span className="text-clay underline underline-offset-3">
+                {s.clip_name}, {(s.at_us / 1e6).toFixed(2)} s
+              </span>
+              <span>
+                {s.working ? "This horse’s working frame." : s.says.slice(0, 2).join(" ")}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

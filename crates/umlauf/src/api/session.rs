@@ -1,14 +1,14 @@
 //! A session at a glance: what was ridden on which rein, what matters most, felt beside measured.
 
 use serde::Serialize;
-use umlauf_gait::{session, wording};
+use umlauf_gait::{frame, session, wording};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use super::{Answer, Path, State};
-use crate::desk;
 use crate::document::{self, Estimate, FindingSaid};
 use crate::problem::Problem;
+use crate::{desk, ground, tags};
 
 /// What was ridden of one gait and lead on one rein, over all clips.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -40,6 +40,21 @@ pub struct Matter {
     pub times: usize,
 }
 
+/// A still of a session.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct SessionStill {
+    /// Clip.
+    pub clip: i64,
+    /// Its name.
+    pub clip_name: String,
+    /// When, µs of the file.
+    pub at_us: i64,
+    /// It shows the horse's working frame.
+    pub working: bool,
+    /// What it shows.
+    pub says: Vec<String>,
+}
+
 /// A session at a glance.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct SessionGlance {
@@ -55,6 +70,8 @@ pub struct SessionGlance {
     pub ridden: Vec<RiddenLine>,
     /// At most three findings, what matters most first.
     pub matters: Vec<Matter>,
+    /// Stills for the frame check.
+    pub stills: Vec<SessionStill>,
     /// Clips without a stride timed.
     pub untimed: usize,
     /// What the rider felt.
@@ -78,6 +95,18 @@ fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> {
         .iter()
         .map(|c| desk::analysis_of(store, c, Some(&horse)))
         .collect::<Result<Vec<_>, StoreError>>()?;
+    let usual = frame::working(&ground::working_frames(store, horse.id)?);
+    let mut stills = Vec::new();
+    for clip in &clips {
+        let own = ground::stills(clip, &tags::shown(store.tags(clip.id)?), usual.as_ref());
+        stills.extend(own.into_iter().map(|s| SessionStill {
+            clip: clip.id,
+            clip_name: clip.name.clone(),
+            at_us: s.at_us,
+            working: s.still.working,
+            says: s.says,
+        }));
+    }
     let ridden = session::ridden(&analyses);
     let matters = session::matters(&analyses);
     let untimed = analyses.iter().filter(|a| a.strides.is_empty()).count();
@@ -109,6 +138,7 @@ fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> {
                 }
             })
             .collect(),
+        stills,
         untimed,
         felt: of.about.felt,
         score: of.about.score,
