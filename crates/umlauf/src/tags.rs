@@ -181,6 +181,14 @@ pub fn shown(tags: Vec<tag::Tag>) -> Vec<Tag> {
         .collect()
 }
 
+/// What was ridden at a moment, in the coach's words; of two stretches the later one.
+pub fn ridden_at(tags: &[Tag], us: i64) -> Option<&Ridden> {
+    tags.iter().rev().find_map(|tag| match &tag.what {
+        What::Ridden(r) if tag.from_us <= us && tag.to_us.is_none_or(|to| us < to) => Some(r),
+        _ => None,
+    })
+}
+
 /// Tags as the core reads them, `time` giving true seconds.
 pub fn for_the_core(tags: &[Tag], time: impl Fn(i64) -> f64) -> (Vec<RideMark>, Vec<Said>) {
     let (mut marks, mut said) = (Vec::new(), Vec::new());

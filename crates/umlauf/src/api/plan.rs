@@ -15,6 +15,7 @@ use crate::calibration::Size;
 use crate::desk;
 use crate::document;
 use crate::problem::Problem;
+use crate::tags;
 
 /// A figure to be drawn.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
@@ -182,18 +183,19 @@ pub async fn figure(state: State, Json(asked): Json<Asked>) -> Answer<FigureDraw
             [from.0 + (to.0 - from.0) * share, from.1 + (to.1 - from.1) * share]
         })
     };
-    let strides: Vec<StridesExpected> = expected(&lengths)
-        .into_iter()
-        .map(|(gait, stride, from)| StridesExpected {
-            gait: wording::gait_name(gait).to_owned(),
-            strides: document::estimate(&passes::expected_strides(drawn.length_m, stride)),
-            stride_m: document::estimate(&stride),
-            from,
+    let expected = expected(&lengths);
+    let strides = expected
+        .iter()
+        .map(|e| StridesExpected {
+            gait: e.name.clone(),
+            strides: document::estimate(&passes::expected_strides(drawn.length_m, e.stride)),
+            stride_m: document::estimate(&e.stride),
+            from: e.from.clone(),
         })
         .collect();
     let row_says = asked.row.zip(line).map(|(row, (from, to))| {
-        let canter = expected(&lengths).into_iter().find(|(g, ..)| *g == Gait::Canter);
-        let stride = row.stride_m.or(canter.map(|(_, e, _)| e.value)).unwrap_or(2.7);
+        let canter = expected.iter().find(|e| e.gait == Gait::Canter);
+        let stride = row.stride_m.or(canter.map(|e| e.stride.value)).unwrap_or(2.7);
         let room = figure::room_for_row(
             umlauf_gait::arena::distance(from, to),
             row.every.clamp(1, 8),
@@ -275,8 +277,16 @@ impl Spot {
     }
 }
 
-/// A horse's stride lengths by gait: one value a bout.
-fn stride_lengths(store: &Store, horse: i64) -> Result<Vec<(Gait, f64)>, StoreError> {
+/// A stride length of a horse.
+struct Length {
+    gait: Gait,
+    /// Gait and variant in words.
+    name: String,
+    metres: f64,
+}
+
+/// A horse's stride lengths: one a bout.
+fn stride_lengths(store: &Store, horse: i64) -> Result<Vec<Length>, StoreError> {
     let horse = store.horse(horse)?;
     let mut out = Vec::new();
     for clip in store.clips()? {
@@ -284,33 +294,64 @@ fn stride_lengths(store: &Store, horse: i64) -> Result<Vec<(Gait, f64)>, StoreEr
         if own.is_none_or(|s| s.horse != horse.id) {
             continue;
         }
+        let tags = tags::shown(store.tags(clip.id)?);
         let analysis = desk::analysis_of(store, &clip, Some(&horse))?;
-        let told = analysis.bouts.iter().filter(|b| b.impossible.is_none());
-        out.extend(told.filter_map(|b| Some((b.label.gait, b.travel?.stride_length.value))));
+        for bout in analysis.bouts.iter().filter(|b| b.impossible.is_none()) {
+            let Some(travel) = bout.travel else { continue };
+            let middle = f64::midpoint(bout.start_s, bout.end_s) * clip.settings.slow_factor * 1e6;
+            #[expect(clippy::cast_possible_truncation, reason = "a time within the clip")]
+            let ridden = tags::ridden_at(&tags, middle as i64);
+            let variant = ridden.and_then(|r| r.variant.as_deref()).map(|v| format!(", {v}"));
+            out.push(Length {
+                gait: bout.label.gait,
+                name: wording::gait_name(bout.label.gait).to_owned() + &variant.unwrap_or_default(),
+                metres: travel.stride_length.value,
+            });
+        }
     }
     Ok(out)
 }
 
-/// Stride length of each gait: the horse's own bouts, else trained horses' (Clayton 1994, 1995;
-/// values from memory) with room for other horses.
-fn expected(own: &[(Gait, f64)]) -> Vec<(Gait, Estimate, String)> {
-    let published = [(Gait::Walk, 1.87), (Gait::Trot, 2.73), (Gait::Canter, 2.70)];
-    published
-        .into_iter()
-        .map(|(gait, usual)| {
+/// A stride to expect: gait, name, length and where it comes from.
+struct Expected {
+    gait: Gait,
+    name: String,
+    stride: Estimate,
+    from: String,
+}
+
+/// Strides of each gait and variant: the horse's own bouts, else trained horses' (Clayton 1994,
+/// 1995; values from memory) with room for other horses.
+fn expected(own: &[Length]) -> Vec<Expected> {
+    let mut out = Vec::new();
+    for (gait, usual) in [(Gait::Walk, 1.87), (Gait::Trot, 2.73), (Gait::Canter, 2.70)] {
+        let mut names: Vec<&str> =
+            own.iter().filter(|l| l.gait == gait).map(|l| l.name.as_str()).collect();
+        names.sort_unstable();
+        names.dedup();
+        if names.is_empty() {
+            let ci95 = Some((0.85 * usual, 1.15 * usual));
+            out.push(Expected {
+                gait,
+                name: wording::gait_name(gait).to_owned(),
+                stride: Estimate { value: usual, sd: None, ci95, n: 0 },
+                from: "trained horses, ± 15 %".to_owned(),
+            });
+        }
+        for name in names {
             let lengths: Vec<f64> =
-                own.iter().filter(|(g, _)| *g == gait).map(|(_, l)| *l).collect();
+                own.iter().filter(|l| l.name == name).map(|l| l.metres).collect();
             let n = lengths.len();
-            if n == 0 {
-                let ci95 = Some((0.85 * usual, 1.15 * usual));
-                let e = Estimate { value: usual, sd: None, ci95, n: 0 };
-                return (gait, e, "trained horses, ± 15 %".to_owned());
-            }
             let value = uncertainty::mean(&lengths);
             let spread = uncertainty::variance(&lengths).sqrt().max(0.03 * value);
             let ci95 = Some((value - 1.96 * spread, value + 1.96 * spread));
-            let from = format!("{n} {} of this horse", if n == 1 { "bout" } else { "bouts" });
-            (gait, Estimate { value, sd: None, ci95, n }, from)
-        })
-        .collect()
+            out.push(Expected {
+                gait,
+                name: name.to_owned(),
+                stride: Estimate { value, sd: None, ci95, n },
+                from: format!("{n} {} of this horse", if n == 1 { "bout" } else { "bouts" }),
+            });
+        }
+    }
+    out
 }
