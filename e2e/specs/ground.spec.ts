@@ -57,6 +57,23 @@ test("a scale with too few points says so, and comes back", async ({ page }) => 
   await page.keyboard.press("z");
   await expect(take).toHaveCount(5);
   await expect(title(page)).toContainText("he lengthens");
+  // The last cone again, from nothing: its place, then a click where it is seen.
+  await take.last().click();
+  await expect(take).toHaveCount(4);
+  await page.getByLabel("Across from K’s side").fill("6");
+  await page.getByLabel("Along from A").fill("30");
+  await page.getByRole("button", { name: "Click cone 5" }).click();
+  const box = await page.getByTestId("picture").boundingBox();
+  if (!box) throw new Error("no picture");
+  // 1920 × 800 px fill the width; the cone stands in the middle, 3.2 m below a camera 17.4 m away.
+  const scale = Math.min(box.width / 1920, box.height / 800);
+  const below = 400 + 1140 * Math.tan(Math.atan(3.2 / 17.4) - Math.atan((3.2 - 0.62 * 1.64) / 30));
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2 + (below - 400) * scale);
+  await expect(take).toHaveCount(5);
+  await expect(page.getByRole("alert")).toHaveCount(0);
+  await expect(title(page)).toContainText("he lengthens");
+  for (let k = 0; k < 2; k++) await page.keyboard.press("z");
+  await expect(page.getByText("cone 5: 6 m across, 30 m along")).toBeVisible();
 });
 
 test("points on a still give the outline, and the still is removed and brought back", async ({

@@ -10,9 +10,11 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { ArenaPage } from "./arena/arena-page";
+import { BesidePage } from "./beside/beside-page";
 import { DeskPage } from "./desk/desk-page";
 import { FilmingPage } from "./guide/filming-page";
 import { GroundPage } from "./ground/ground-page";
+import { RecordPage } from "./record/record-page";
 import { SessionPage } from "./session/session-page";
 import { SetupPage } from "./setup/setup-page";
 import { Lost } from "./ui/lost";
@@ -27,6 +29,8 @@ const router = createBrowserRouter([
   { path: "/clips/:clip", element: <DeskPage />, errorElement: <Lost /> },
   { path: "/clips/:clip/ground", element: <GroundPage />, errorElement: <Lost /> },
   { path: "/arena", element: <ArenaPage />, errorElement: <Lost /> },
+  { path: "/horses/:horse", element: <RecordPage />, errorElement: <Lost /> },
+  { path: "/beside", element: <BesidePage />, errorElement: <Lost /> },
   { path: "/sessions/:session", element: <SessionPage />, errorElement: <Lost /> },
   { path: "/filming", element: <FilmingPage />, errorElement: <Lost /> },
   { path: "/setup", element: <SetupPage />, errorElement: <Lost /> },

@@ -86,3 +86,22 @@ fn welch_differences_equal_scipys() {
     }
     assert_eq!(compare::welch(&[1.0], &[1.0, 2.0]), None);
 }
+
+#[test]
+fn a_covariate_is_taken_out_as_numpys_least_squares_does() {
+    let all = fixture();
+    for case in all["covariate"].as_array().unwrap() {
+        let pairs = |key: &str| -> Vec<(f64, f64)> {
+            case[key].as_array().unwrap().iter().map(numbers).map(|p| (p[0], p[1])).collect()
+        };
+        let found = compare::at_one_covariate(&pairs("a"), &pairs("b")).unwrap();
+        close(found.value, &case["difference"]);
+        close(found.se, &case["se"]);
+        close(found.ci95.0, &case["lo"]);
+        close(found.ci95.1, &case["hi"]);
+        close(found.p, &case["p"]);
+        close(compare::smallest(&found), &case["smallest"]);
+    }
+    let flat = [(3.6, 1.0), (3.6, 2.0), (3.6, 3.0)];
+    assert_eq!(compare::at_one_covariate(&flat, &flat), None);
+}

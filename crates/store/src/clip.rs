@@ -197,6 +197,19 @@ impl Store {
         self.clips_where("1", "")
     }
 
+    /// Clips of a session that are not removed, in the order they were added.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn clips_of_session(&self, session: i64) -> Result<Vec<Clip>, StoreError> {
+        let connection = self.lock();
+        let sql =
+            format!("SELECT {COLUMNS} FROM clip WHERE session = ?1 AND removed = 0 ORDER BY id");
+        let mut query = connection.prepare_cached(&sql)?;
+        let rows = query.query_map([session], clip_row)?;
+        Ok(rows.collect::<Result<_, _>>()?)
+    }
+
     /// All clips that are not removed, in the order they were added.
     ///
     /// # Errors
@@ -357,7 +370,7 @@ pub(crate) fn to_json<T: serde::Serialize>(value: &T) -> Result<String, StoreErr
     serde_json::to_string(value).map_err(|e| StoreError::Invalid(e.to_string()))
 }
 
-fn to_blob(frame_times: &[i64]) -> Vec<u8> {
+pub(crate) fn to_blob(frame_times: &[i64]) -> Vec<u8> {
     frame_times.iter().flat_map(|t| t.to_le_bytes()).collect()
 }
 

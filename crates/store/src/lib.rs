@@ -6,8 +6,10 @@
 
 pub mod choice;
 pub mod clip;
+pub mod digest;
 pub mod job;
 pub mod marks;
+pub mod ride;
 mod schema;
 pub mod tag;
 pub mod upload;

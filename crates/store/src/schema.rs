@@ -139,5 +139,13 @@ pub fn migrations() -> Migrations<'static> {
         ALTER TABLE edit_change ADD COLUMN new_x REAL;
         ALTER TABLE edit_change ADD COLUMN new_y REAL;",
         ),
+        M::up(
+            "-- What an analysis came to, under a key of everything it rests on: made anew at will.
+        CREATE TABLE digest (
+            clip INTEGER PRIMARY KEY REFERENCES clip (id) ON DELETE CASCADE,
+            key TEXT NOT NULL,
+            body TEXT NOT NULL
+        ) WITHOUT ROWID;",
+        ),
     ])
 }

@@ -290,6 +290,19 @@ impl Store {
         let rows = query.query_map([], session_row)?;
         Ok(rows.collect::<Result<_, _>>()?)
     }
+
+    /// Sessions of a horse that are not removed, oldest first.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn sessions_of(&self, horse: i64) -> Result<Vec<Session>, StoreError> {
+        let connection = self.lock();
+        let mut query = connection.prepare_cached(&format!(
+            "SELECT {SESSION} FROM session WHERE horse = ?1 AND removed = 0 ORDER BY date, id"
+        ))?;
+        let rows = query.query_map([horse], session_row)?;
+        Ok(rows.collect::<Result<_, _>>()?)
+    }
 }
 
 fn horse_row(r: &rusqlite::Row<'_>) -> Result<Horse, rusqlite::Error> {

@@ -12,9 +12,9 @@ use umlauf_gait::thresholds::Thresholds;
 use umlauf_gait::uncertainty::Estimate;
 use umlauf_gait::{Limb, Options, analyse, phase};
 
-use crate::ground;
 use crate::schooling::{Marking, Schooling, ride, rng, varied};
 use crate::template::Template;
+use crate::{ground, pairs};
 
 /// One row of the table: how many runs, how many right.
 #[derive(Clone, Debug, PartialEq)]
@@ -571,6 +571,7 @@ pub fn page(table: &Table, runs: u64) -> String {
         let _ = writeln!(out, "{} {:.2} |", cells(&c.row), c.width);
     }
     out.push_str(&ground::section(u32::try_from(runs.min(1000)).unwrap_or(1000)));
+    out.push_str(&pairs::section(runs.min(1000)));
     out.push_str(CONFIDENCE);
     for c in &table.calibration {
         let (from, to) = (100.0 * c.from, 100.0 * c.to.min(1.0));

@@ -12,6 +12,7 @@ pub mod figure;
 pub mod film;
 pub mod ground;
 pub mod mesh;
+pub mod pairs;
 pub mod pose;
 pub mod raster;
 pub mod scene;

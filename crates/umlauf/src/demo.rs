@@ -18,6 +18,7 @@ use crate::app::App;
 use crate::calibration::{Calibration, GroundPointClick};
 use crate::desk::Pixel;
 use crate::jobs;
+use crate::season;
 use crate::tags::{Ridden, Tag, TagEdit, What};
 
 #[derive(RustEmbed)]
@@ -107,7 +108,7 @@ pub async fn fill(app: &Arc<App>) -> Result<()> {
     for clip in CLIPS {
         add(app, clip).await.with_context(|| format!("demo clip {}", clip.file))?;
     }
-    Ok(())
+    season::fill(&app.store).context("the demo's season")
 }
 
 async fn add(app: &Arc<App>, demo: &DemoClip) -> Result<()> {

@@ -181,10 +181,13 @@ pub fn shown(tags: Vec<tag::Tag>) -> Vec<Tag> {
         .collect()
 }
 
-/// What was ridden at a moment, in the coach's words; of two stretches the later one.
-pub fn ridden_at(tags: &[Tag], us: i64) -> Option<&Ridden> {
+/// What was ridden at a moment, in the coach's words, and where that stretch begins, µs; of two
+/// stretches the later one.
+pub fn ridden_at(tags: &[Tag], us: i64) -> Option<(i64, &Ridden)> {
     tags.iter().rev().find_map(|tag| match &tag.what {
-        What::Ridden(r) if tag.from_us <= us && tag.to_us.is_none_or(|to| us < to) => Some(r),
+        What::Ridden(r) if tag.from_us <= us && tag.to_us.is_none_or(|to| us < to) => {
+            Some((tag.from_us, r))
+        }
         _ => None,
     })
 }

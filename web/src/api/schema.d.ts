@@ -326,6 +326,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Compares two sides. */
+        get: operations["compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses": {
         parameters: {
             query?: never;
@@ -359,6 +376,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{horse}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A horse's record. */
+        get: operations["record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses/{horse}/restore": {
         parameters: {
             query?: never;
@@ -386,6 +420,23 @@ export interface paths {
         put?: never;
         /** Adds a session of a horse. */
         post: operations["add_session"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{horse}/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets a target tempo. */
+        put: operations["set_target"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -801,6 +852,28 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description A bout in its clip. */
+        BoutAt: {
+            /**
+             * Format: int64
+             * @description Clip.
+             */
+            clip: number;
+            /**
+             * Format: double
+             * @description To, true seconds.
+             */
+            end_s: number;
+            /** @description Gait and lead. */
+            label: string;
+            /** @description Place in the clip's analysis. */
+            place: number;
+            /**
+             * Format: double
+             * @description From, true seconds.
+             */
+            start_s: number;
+        };
         /** @description What the coach says of a clip's scale. Metres; pixels of the picture as shown. */
         Calibration: {
             /**
@@ -906,6 +979,47 @@ export interface components {
             /** @description Not to be told. */
             unresolved: number;
         };
+        /** @description A figure of the card. */
+        CardRow: {
+            /** @description Best, where one way is better. */
+            best?: number | null;
+            /** @description `better`, `worse`, `changes`, `steady` or `cannot tell`. */
+            course?: string | null;
+            /** @description The curve of that mark: figure (or distance from the target) and mark. */
+            curve: number[][];
+            /** @description What the curve is over. */
+            curve_over?: string | null;
+            /** @description Digits after the point. */
+            digits: number;
+            /** @description Places in `sessions`: first, best and last with a value. */
+            first?: number | null;
+            /** @description The bouts of the last session that it came from. */
+            from: components["schemas"]["FromBout"][];
+            /** @description Last. */
+            last?: number | null;
+            /**
+             * Format: double
+             * @description Mark of the last session, 0 to 10.
+             */
+            mark?: number | null;
+            /** @description Its name in files. */
+            metric: string;
+            /** @description Its name in words. */
+            name: string;
+            /** @description Value of each session, in the order of `sessions`. */
+            series: (components["schemas"]["Estimate"] | null)[];
+            /**
+             * Format: double
+             * @description Target.
+             */
+            target?: number | null;
+            /** @description Change in 30 days and its interval. */
+            trend?: number[] | null;
+            /** @description The trend in words. */
+            trend_says?: string | null;
+            /** @description Unit. */
+            unit: string;
+        };
         /** @description A place where the marks look wrong. */
         CheckSaid: {
             /**
@@ -922,6 +1036,17 @@ export interface components {
              * @description To.
              */
             to_s: number;
+        };
+        /** @description What the filters can be. */
+        Choices: {
+            /** @description Movements. */
+            movements: string[];
+            /** @description Riders. */
+            riders: string[];
+            /** @description Footings. */
+            surfaces: string[];
+            /** @description Variants. */
+            variants: string[];
         };
         /** @description A clip in a list. */
         ClipLine: {
@@ -1051,6 +1176,68 @@ export interface components {
              * @description Picture width, pixels.
              */
             width: number;
+        };
+        /** @description A figure of both sides. */
+        ComparedRow: {
+            /**
+             * Format: double
+             * @description Chance of such a difference without a change, after Holm's adjustment.
+             */
+            adjusted_p: number;
+            /** @description Its 95 % interval. */
+            ci95: number[];
+            /**
+             * Format: double
+             * @description Second less first.
+             */
+            difference: number;
+            /** @description Digits after the point. */
+            digits: number;
+            /** @description The first side: mean over bouts. */
+            first: components["schemas"]["Estimate"];
+            /** @description Whether it stands after that adjustment. */
+            headline: boolean;
+            /** @description Its name in files. */
+            metric: string;
+            /** @description Its name in words. */
+            name: string;
+            /** @description Fewer than three bouts on a side. */
+            provisional: boolean;
+            /** @description In words. */
+            says: string;
+            /** @description The second side. */
+            second: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description Smallest change that this pair would have shown in four of five cases.
+             */
+            smallest: number;
+            /** @description What was done about speed. */
+            speed_says?: string | null;
+            /** @description Unit. */
+            unit: string;
+            /** @description `better`, `worse`, `differs`, `no real difference` or `cannot tell`. */
+            verdict: string;
+            /**
+             * Format: double
+             * @description Smallest change worth speaking of.
+             */
+            worthwhile: number;
+        };
+        /** @description Two sides, compared. */
+        Comparison: {
+            /** @description The first side. */
+            a: components["schemas"]["SideView"];
+            /** @description The second. */
+            b: components["schemas"]["SideView"];
+            /** @description Conditions that differ, in words. */
+            differs: string[];
+            /** @description The verdict in one sentence. */
+            headline: string;
+            /** @description The same session's other rein, for one click: first and second side. */
+            reins?: string[] | null;
+            /** @description Figures. */
+            rows: components["schemas"]["ComparedRow"][];
         };
         /** @description Marks and what follows from them. */
         Desk: {
@@ -1559,6 +1746,19 @@ export interface components {
             /** @description `lengthens`, `collects`, `between`, `rushes`, `slows` or `cannot tell`. */
             verdict: string;
         };
+        /** @description A movement met. */
+        Exposure: {
+            /** @description Day of the last time. */
+            last: string;
+            /** @description On the left rein. */
+            left: number;
+            /** @description Movement. */
+            movement: string;
+            /** @description On the right rein. */
+            right: number;
+            /** @description Times. */
+            times: number;
+        };
         /** @description A figure: a line between letters or places, a circle on it, a serpentine, a spiral. */
         FigureAsked: {
             /** @description From. */
@@ -1713,6 +1913,34 @@ export interface components {
              */
             revision: number;
         };
+        /** @description A bout that a figure came from. */
+        FromBout: {
+            /**
+             * Format: int64
+             * @description Clip.
+             */
+            clip: number;
+            /** @description Rein. */
+            rein?: string | null;
+            /**
+             * Format: double
+             * @description From, s.
+             */
+            start_s: number;
+            /** @description Figure. */
+            value: components["schemas"]["Estimate"];
+        };
+        /** @description A gait in the record. */
+        GaitRidden: {
+            /** @description Its name in files. */
+            gait: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Sessions. */
+            sessions: number;
+            /** @description Strides. */
+            strides: number;
+        };
         /** @description The Ground desk of a clip. */
         Ground: {
             /** @description Bouts. */
@@ -1856,6 +2084,18 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description A pause. */
+        LayOffAt: {
+            /**
+             * Format: int64
+             * @description Days.
+             */
+            days: number;
+            /** @description Last day before it. */
+            from: string;
+            /** @description First day after it. */
+            to: string;
+        };
         /** @description When the leg for a hind can act, phases from and to. */
         LegWindow: {
             /**
@@ -1932,6 +2172,18 @@ export interface components {
             finding: components["schemas"]["FindingSaid"];
             /** @description In how many bouts of the session it was found. */
             times: number;
+        };
+        /** @description Something for the first time. */
+        Milestone: {
+            /** @description Day. */
+            date: string;
+            /** @description In words. */
+            says: string;
+            /**
+             * Format: int64
+             * @description Session.
+             */
+            session: number;
         };
         /** @description A stride near a flying change. */
         NearChange: {
@@ -2169,6 +2421,54 @@ export interface components {
             /** @description A few words. */
             title: string;
         };
+        /** @description A horse's record in one gait. */
+        Record: {
+            /** @description What there is to choose from. */
+            choices: components["schemas"]["Choices"];
+            /** @description Movements and how often they were met. */
+            exposures: components["schemas"]["Exposure"][];
+            /** @description The gait of this card. */
+            gait: string;
+            /** @description Gaits ridden, most strides first. */
+            gaits: components["schemas"]["GaitRidden"][];
+            /** @description What was found, in one sentence. */
+            headline: string;
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            id: number;
+            /** @description Pauses in the work. */
+            lay_offs: components["schemas"]["LayOffAt"][];
+            /** @description Left lead against right, over the last sessions. */
+            leads: components["schemas"]["ComparedRow"][];
+            /** @description What came for the first time. */
+            milestones: components["schemas"]["Milestone"][];
+            /** @description Name. */
+            name: string;
+            /** @description How many sessions those rest on. */
+            recent: number;
+            /** @description Left rein against right, over the last sessions. */
+            reins: components["schemas"]["ComparedRow"][];
+            /** @description The card. */
+            rows: components["schemas"]["CardRow"][];
+            /** @description Sessions with bouts that count, oldest first. */
+            sessions: components["schemas"]["SessionAt"][];
+            /** @description What the season tells beside the card. */
+            stories: string[];
+            /**
+             * Format: double
+             * @description Target tempo, when the coach has set one.
+             */
+            target_tempo?: number | null;
+            /** @description The variant that counts: the one ridden most, when none was chosen. */
+            variant?: string | null;
+            /**
+             * Format: double
+             * @description Height at the withers, m.
+             */
+            withers_m?: number | null;
+        };
         /** @description Spread of stride durations, % of the mean. */
         Regularity: {
             /**
@@ -2319,6 +2619,32 @@ export interface components {
              */
             stride_m?: number | null;
         };
+        /** @description A session in the record. */
+        SessionAt: {
+            /** @description Bouts that count. */
+            bouts: number;
+            /** @description `YYYY-MM-DD`. */
+            date: string;
+            /**
+             * Format: int64
+             * @description Days since the first.
+             */
+            day: number;
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            id: number;
+            /** @description The coach's words. */
+            note: string;
+            /**
+             * Format: double
+             * @description The rider's own score.
+             */
+            score?: number | null;
+            /** @description Strides. */
+            strides: number;
+        };
         /** @description A session, new or changed. */
         SessionForm: {
             /** @description Where. */
@@ -2428,6 +2754,32 @@ export interface components {
         Setup: {
             /** @description Folder on the server's machine whose new footage comes in by itself. */
             watched_folder?: string | null;
+        };
+        /** @description One side. */
+        SideView: {
+            /** @description Bouts. */
+            bouts: number;
+            /**
+             * Format: int64
+             * @description Horse.
+             */
+            horse: number;
+            /** @description As it was asked for. */
+            of: string;
+            /**
+             * Format: int64
+             * @description Session.
+             */
+            session: number;
+            /** @description A few words for sentences. */
+            short: string;
+            /** @description The bout that is shown: the longest. */
+            shown: components["schemas"]["BoutAt"];
+            /** @description Strides. */
+            strides: number;
+            /** @description Horse, day and what was ridden. */
+            title: string;
+            wheel?: components["schemas"]["Wheel"] | null;
         };
         /** @description Size of an arena. */
         Size: {
@@ -2555,6 +2907,16 @@ export interface components {
         TagEdit: {
             after?: components["schemas"]["Tag"] | null;
             before?: components["schemas"]["Tag"] | null;
+        };
+        /** @description A horse's target. */
+        Target: {
+            /** @description Gait. */
+            gait: string;
+            /**
+             * Format: double
+             * @description Strides/min; `null` takes it away.
+             */
+            tempo?: number | null;
         };
         /** @description A fault in a line of tempi. */
         TempiFault: {
@@ -3312,6 +3674,38 @@ export interface operations {
             };
         };
     };
+    compare: {
+        parameters: {
+            query: {
+                /** @description The first. */
+                a: string;
+                /** @description The second. */
+                b: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_horse: {
         parameters: {
             query?: never;
@@ -3359,6 +3753,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record: {
+        parameters: {
+            query?: {
+                /** @description Gait; nothing for the one ridden most. */
+                gait?: string;
+                /** @description Variant; nothing for the one ridden most, `any` for all. */
+                variant?: string;
+                /** @description Movement. */
+                movement?: string;
+                /** @description Footing. */
+                surface?: string;
+                /** @description Rider. */
+                rider?: string;
+                /** @description `left` or `right`. */
+                rein?: string;
+            };
+            header?: never;
+            path: {
+                horse: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Record"];
+                };
             };
             "4XX": {
                 headers: {
@@ -3419,6 +3855,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Added"];
                 };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_target: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                horse: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Target"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             "4XX": {
                 headers: {

@@ -50,7 +50,7 @@ export function ArenaPage() {
         </FigureForm>
         <div className="min-w-0">
           {drawn.isError && <Notice text={drawn.error.message} />}
-          {f && <Drawing wish={wish} drawn={f} />}
+          {f && <Drawing wish={wish} drawn={f} onWish={setWish} />}
           {f && <Strides drawn={f} wish={wish} />}
         </div>
       </div>
@@ -58,12 +58,32 @@ export function ArenaPage() {
   );
 }
 
-function Drawing({ wish, drawn }: { wish: Wish; drawn: Schemas["FigureDrawn"] }) {
+type DrawingProps = {
+  wish: Wish;
+  drawn: Schemas["FigureDrawn"];
+  onWish: (wish: Wish) => void;
+};
+
+function Drawing({ wish, drawn, onWish }: DrawingProps) {
   const { line, room, path } = drawn;
+  // A click on the plan moves the circle along its line to the nearest place.
+  const move = (x: number, y: number) => {
+    const [[ax = 0, ay = 0] = [], [bx = 0, by = 0] = []] = line ?? [];
+    const length = Math.hypot(bx - ax, by - ay);
+    if (length === 0) return;
+    const along = ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / length;
+    const at_m = Math.round(Math.min(Math.max(along, 0), length) * 2) / 2;
+    onWish({ ...wish, at_m });
+  };
   const way = (points: readonly (readonly number[])[]) =>
     points.map(([x, y], k) => `${k === 0 ? "M" : "L"}${y ?? 0} ${x ?? 0}`).join("");
   return (
-    <ArenaPlan size={wish.arena} letters={drawn.letters} label={drawn.says}>
+    <ArenaPlan
+      size={wish.arena}
+      letters={drawn.letters}
+      label={drawn.says}
+      onPlace={wish.kind === "circle" ? move : undefined}
+    >
       {line && (
         <path
           d={way(line)}

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ComponentType, useEffect, useMemo } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
 import { Desk } from "./desk";
@@ -69,6 +69,12 @@ function OpenDesk({
   const id = loaded.clip.id;
   const store = useMemo(() => new DeskStore(id, loaded.desk), [id, loaded.desk]);
   const clock = useMemo(() => new FrameClock(loaded.times), [loaded.times]);
+  // Another page may point to a moment, true seconds.
+  const asked = Number(useSearchParams()[0].get("at") ?? NaN);
+  const slow = loaded.desk.settings.slow_factor;
+  useEffect(() => {
+    if (Number.isFinite(asked)) clock.goToTime(asked * slow * 1e6 + 1);
+  }, [asked, slow, clock]);
   useEffect(() => {
     const close = store.open();
     const looking = setInterval(() => {

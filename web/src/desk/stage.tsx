@@ -63,6 +63,13 @@ function Waiting({ clip }: { clip: Schemas["ClipView"] }) {
     refetchInterval: 1000,
     queryFn: () => taken(api.GET("/api/jobs")),
   });
+  if (clip.codec === "table") {
+    return (
+      <p className="absolute inset-x-0 top-1/3 p-6 text-center text-lg">
+        This ride came as a table of footfalls: there is no footage.
+      </p>
+    );
+  }
   const job = jobs.data?.find((j) => j.clip === clip.id && j.kind === "proxy");
   if (!pending) {
     return (

@@ -46,8 +46,8 @@ export function PlanePoints({ own, ground, onAim, onChange, residuals }: Props) 
               value={word}
               onChange={(e) => setWord(e.target.value)}
             />
-            <NumberField label="Across from K’s side" unit="m" value={x} onSave={setX} />
-            <NumberField label="Along from A" unit="m" value={y} onSave={setY} />
+            <NumberField label="Across from K’s side" unit="m" value={x} onSave={setX} live />
+            <NumberField label="Along from A" unit="m" value={y} onSave={setY} live />
           </>
         )}
         <Button

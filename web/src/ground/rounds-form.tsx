@@ -20,8 +20,14 @@ export function RoundsForm({ own, clock, onChange }: ScaleProps) {
         onTake={(key) => onChange({ rounds: own.rounds.filter((r) => `${r.from_us}` !== key) })}
       />
       <div className="flex flex-wrap items-end gap-2">
-        <NumberField label="Really ridden across" unit="m" value={diameter} onSave={setDiameter} />
-        <NumberField label="Rounds" unit="" value={rounds} onSave={setRounds} />
+        <NumberField
+          label="Really ridden across"
+          unit="m"
+          value={diameter}
+          onSave={setDiameter}
+          live
+        />
+        <NumberField label="Rounds" unit="" value={rounds} onSave={setRounds} live />
         {from === null ? (
           <Button onClick={() => setFrom(clock.target())}>They begin here</Button>
         ) : (

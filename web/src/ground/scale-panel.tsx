@@ -126,7 +126,7 @@ function BarForm({ own, onAim, onChange }: ScaleProps) {
         onTake={(key) => onChange({ bar: own.bar.filter((p) => `${p.at_m}` !== key) })}
       />
       <div className="flex items-end gap-2">
-        <NumberField label="Distance from the first" unit="m" value={at} onSave={setAt} />
+        <NumberField label="Distance from the first" unit="m" value={at} onSave={setAt} live />
         <Button onClick={() => onAim({ kind: "bar", at_m: at })}>Click it</Button>
       </div>
     </>

@@ -22,7 +22,14 @@ export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: bo
       <Collapsible.Root open={open} onOpenChange={setOpen}>
         <div className="grid grid-cols-[11rem_minmax(0,1fr)_19rem] items-center gap-5 py-3 max-lg:grid-cols-[9rem_minmax(0,1fr)]">
           <div>
-            <h2 className="text-[1.45rem] leading-tight font-medium">{horse.name}</h2>
+            <h2 className="text-[1.45rem] leading-tight font-medium">
+              <Link
+                to={`/horses/${horse.id}`}
+                className="decoration-clay underline decoration-1 underline-offset-4"
+              >
+                {horse.name}
+              </Link>
+            </h2>
             <p className="text-soft text-sm">
               {horse.withers_m ? `${Math.round(horse.withers_m * 100)} cm` : "height not given"}
               {horse.gaited ? " · gaited" : ""}

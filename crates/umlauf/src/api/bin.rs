@@ -99,7 +99,13 @@ pub async fn space(state: State) -> Answer<Space> {
 pub async fn empty(state: State) -> Answer<Space> {
     let contents = state.with(umlauf_store::Store::purge_removed).await?;
     for content in contents {
-        tokio::fs::remove_dir_all(state.store.footage_folder(&content)).await?;
+        let gone = tokio::fs::remove_dir_all(state.store.footage_folder(&content)).await;
+        // A ride that came as a table has no folder.
+        if let Err(e) = gone
+            && e.kind() != std::io::ErrorKind::NotFound
+        {
+            return Err(e.into());
+        }
     }
     space(state).await
 }

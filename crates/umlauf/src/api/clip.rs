@@ -112,7 +112,9 @@ pub async fn clip(state: State, Path(id): Path<i64>) -> Answer<ClipView> {
     let ready = clip.proxy == ProxyState::Ready;
     // A browser decodes H.264 in MP4 itself; only from 0 on does its clock agree with the file's.
     let plain = clip.footage.codec == "h264" && first == 0 && clip.footage.file.ends_with(".mp4");
-    let media = match (ready, plain || clip.proxy == ProxyState::Failed) {
+    // A ride that came as a table has nothing to be shown.
+    let table = clip.footage.codec == umlauf_store::ride::TABLE;
+    let media = match (ready, !table && (plain || clip.proxy == ProxyState::Failed)) {
         (true, _) => Some(format!("/media/{content}/proxy")),
         (false, true) => Some(format!("/media/{content}/original")),
         (false, false) => None,

@@ -3,12 +3,14 @@
 pub mod analyse;
 pub mod bin;
 pub mod clip;
+pub mod compare;
 pub mod edit;
 pub mod ground;
 pub mod job;
 pub mod media;
 pub mod page;
 pub mod plan;
+pub mod record;
 pub mod session;
 pub mod setup;
 pub mod upload;
@@ -85,6 +87,9 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(ground::ground))
         .routes(routes!(ground::calibrate))
         .routes(routes!(plan::figure))
+        .routes(routes!(compare::compare))
+        .routes(routes!(record::record))
+        .routes(routes!(record::set_target))
         .routes(routes!(edit::revision))
         .routes(routes!(edit::edit))
         .routes(routes!(edit::undo))

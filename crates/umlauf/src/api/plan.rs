@@ -301,7 +301,7 @@ fn stride_lengths(store: &Store, horse: i64) -> Result<Vec<Length>, StoreError> 
             let middle = f64::midpoint(bout.start_s, bout.end_s) * clip.settings.slow_factor * 1e6;
             #[expect(clippy::cast_possible_truncation, reason = "a time within the clip")]
             let ridden = tags::ridden_at(&tags, middle as i64);
-            let variant = ridden.and_then(|r| r.variant.as_deref()).map(|v| format!(", {v}"));
+            let variant = ridden.and_then(|(_, r)| r.variant.as_deref()).map(|v| format!(", {v}"));
             out.push(Length {
                 gait: bout.label.gait,
                 name: wording::gait_name(bout.label.gait).to_owned() + &variant.unwrap_or_default(),

@@ -1,0 +1,129 @@
+//! A horse against itself over sessions: values a session, robust trends, lay-offs, first, best and
+//! last.
+
+use crate::metric::{Direction, Metric};
+use crate::trend::{self, Slope};
+use crate::uncertainty::{Estimate, mean, t95, variance};
+
+/// A figure of one session: the mean over its bouts.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct SessionValue {
+    /// Day, counted from any day.
+    pub day: i64,
+    /// The figure; `n` is its bouts.
+    pub value: Estimate,
+}
+
+/// The mean over a session's bouts with the interval of their spread; one bout keeps its own.
+pub fn session_value(bouts: &[Estimate]) -> Option<Estimate> {
+    if let [one] = bouts {
+        return Some(Estimate { n: 1, ..*one });
+    }
+    let n = bouts.len();
+    if n == 0 {
+        return None;
+    }
+    let means: Vec<f64> = bouts.iter().map(|b| b.value).collect();
+    let nf = crate::phase::count(n);
+    let value = mean(&means);
+    let half = t95(nf - 1.0) * (variance(&means) / nf).sqrt();
+    let sd = Some(variance(&means).sqrt());
+    Some(Estimate { value, sd, ci95: Some((value - half, value + half)), n })
+}
+
+/// A trend over sessions.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Trend {
+    /// Change in 30 days, in the figure's unit.
+    pub per_month: Slope,
+    /// From the first session to the last, days.
+    pub days: i64,
+    /// Whether it goes the better way, the worse, or cannot be told.
+    pub course: Course,
+}
+
+/// Which way a trend goes.
+#[derive(Clone, Copy, Debug, Eq, PartialEq)]
+pub enum Course {
+    /// The better way.
+    Better,
+    /// The worse way.
+    Worse,
+    /// It changes, and neither way is better.
+    Changes,
+    /// The whole interval, over the time seen, is smaller than what is worth speaking of.
+    Steady,
+    /// Anything else.
+    CannotTell,
+}
+
+/// Sessions from which a trend is drawn.
+pub const FEWEST: usize = 4;
+
+/// The robust trend of a figure over sessions in order of time (Theil–Sen with Sen's interval).
+pub fn trend(metric: Metric, values: &[SessionValue], target: Option<f64>) -> Option<Trend> {
+    if values.len() < FEWEST {
+        return None;
+    }
+    #[expect(clippy::cast_precision_loss, reason = "days")]
+    let months: Vec<f64> = values.iter().map(|v| v.day as f64 / 30.0).collect();
+    let means: Vec<f64> = values.iter().map(|v| v.value.value).collect();
+    let slope = trend::theil_sen(&months, &means)?;
+    let days = values.last()?.day - values.first()?.day;
+    #[expect(clippy::cast_precision_loss, reason = "days")]
+    let span = days as f64 / 30.0;
+    let worth = metric.worthwhile(mean(&means));
+    let moves = slope.lo > 0.0 || slope.hi < 0.0;
+    let course = if slope.lo * span > -worth && slope.hi * span < worth {
+        Course::Steady
+    } else if !moves || (slope.value * span).abs() < worth {
+        Course::CannotTell
+    } else {
+        let better = match metric.direction() {
+            Direction::Higher => Some(slope.lo > 0.0),
+            Direction::Lower => Some(slope.hi < 0.0),
+            Direction::None => None,
+            Direction::Target => target.map(|t| {
+                let (first, last) = (means[0], means[means.len() - 1]);
+                (last - t).abs() < (first - t).abs()
+            }),
+        };
+        match better {
+            Some(true) => Course::Better,
+            Some(false) => Course::Worse,
+            None => Course::Changes,
+        }
+    };
+    Some(Trend { per_month: slope, days, course })
+}
+
+/// A pause in the work.
+#[derive(Clone, Copy, Debug, Eq, PartialEq)]
+pub struct LayOff {
+    /// Last day before it.
+    pub from: i64,
+    /// First day after it.
+    pub to: i64,
+}
+
+/// Pauses of at least this many days are lay-offs (project default).
+pub const LAY_OFF_DAYS: i64 = 28;
+
+/// Lay-offs between days in order of time.
+pub fn lay_offs(days: &[i64]) -> Vec<LayOff> {
+    let long = |w: &&[i64]| w[1] - w[0] >= LAY_OFF_DAYS;
+    days.windows(2).filter(long).map(|w| LayOff { from: w[0], to: w[1] }).collect()
+}
+
+/// Place of the best session of a figure; `None` without a better way.
+pub fn best(metric: Metric, values: &[SessionValue], target: Option<f64>) -> Option<usize> {
+    let key = |v: &SessionValue| match (metric.direction(), target) {
+        (Direction::Higher, _) => Some(-v.value.value),
+        (Direction::Lower, _) => Some(v.value.value),
+        (Direction::Target, Some(t)) => Some((v.value.value - t).abs()),
+        _ => None,
+    };
+    let keys: Option<Vec<f64>> = values.iter().map(key).collect();
+    let keys = keys?;
+    (0..keys.len()).min_by(|a, b| keys[*a].total_cmp(&keys[*b]))
+}

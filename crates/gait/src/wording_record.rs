@@ -1,0 +1,250 @@
+//! Comparisons, trends and records in words.
+
+use crate::metric::Metric;
+use crate::progress::{Course, Trend};
+use crate::uncertainty::Estimate;
+use crate::verdict::{Compared, Overall, Speed, Verdict};
+
+/// A figure with its unit, `79.3 ± 0.8 strides/min`.
+pub fn figure(metric: Metric, e: Estimate) -> String {
+    let digits = metric.digits();
+    match e.half_width() {
+        Some(half) => format!("{:.digits$} ± {half:.digits$} {}", e.value, metric.unit()),
+        None => format!("{:.digits$} {}", e.value, metric.unit()),
+    }
+}
+
+/// A verdict in a word or two.
+pub const fn verdict(v: Verdict) -> &'static str {
+    match v {
+        Verdict::Better => "better",
+        Verdict::Worse => "worse",
+        Verdict::Differs => "differs",
+        Verdict::NoRealDifference => "no real difference",
+        Verdict::CannotTell => "cannot tell",
+    }
+}
+
+/// What was done about speed.
+pub fn speed(s: Speed) -> Option<String> {
+    Some(match s {
+        Speed::NoMatter => return None,
+        Speed::Matched(_) => "at one speed".into(),
+        Speed::TakenOut(d) => {
+            format!("speed taken out ({:+.0} %)", 100.0 * d)
+        }
+        Speed::Differs(d) => {
+            format!("speeds differ by {:+.0} %, too few bouts to take it out", 100.0 * d)
+        }
+        Speed::Unknown => "speed not known".into(),
+    })
+}
+
+/// A figure of two sides in a sentence: `Tempo 4 % higher (2.4 to 5.1): better.`
+pub fn compared(c: &Compared) -> String {
+    let digits = c.metric.digits();
+    let (lo, hi) = c.difference.ci95;
+    let unit = c.metric.unit();
+    let change =
+        format!("{:+.digits$} {unit} ({lo:+.digits$} to {hi:+.digits$})", c.difference.value);
+    let told = match c.verdict {
+        Verdict::CannotTell => {
+            format!("cannot tell; this pair would have shown {:.digits$} {unit}", c.smallest)
+        }
+        v => verdict(v).to_owned(),
+    };
+    let provisional = if c.provisional { ", provisional" } else { "" };
+    format!("{}: {change}: {told}{provisional}.", c.metric.name())
+}
+
+/// The verdict on a pair in one sentence.
+pub fn overall(rows: &[Compared], whole: Overall, first: &str, second: &str) -> String {
+    let names = |v: Verdict| {
+        let own: Vec<String> = rows
+            .iter()
+            .filter(|c| c.verdict == v && c.headline)
+            .map(|c| {
+                let more = if c.difference.value > 0.0 { "more" } else { "less" };
+                let digits = c.metric.digits();
+                format!(
+                    "{} ({:.digits$} {} {more})",
+                    lower(c.metric.name()),
+                    c.difference.value.abs(),
+                    c.metric.unit()
+                )
+            })
+            .collect();
+        own.join(", ")
+    };
+    let provisional = rows.iter().any(|c| c.provisional);
+    let lead = if provisional { "Provisionally, " } else { "" };
+    let sentence = match whole {
+        Overall::Better => {
+            format!("{second} is better than {first} in {}", names(Verdict::Better))
+        }
+        Overall::Worse => {
+            format!("{second} is worse than {first} in {}", names(Verdict::Worse))
+        }
+        Overall::Mixed => format!(
+            "{second} is better than {first} in {}, worse in {}",
+            names(Verdict::Better),
+            names(Verdict::Worse)
+        ),
+        Overall::Differs => {
+            format!("{second} differs from {first} in {}", names(Verdict::Differs))
+        }
+        Overall::Alike => format!("No real difference between {first} and {second}"),
+        Overall::CannotTell if rows.is_empty() => {
+            return format!("{first} and {second} have no figure in common.");
+        }
+        Overall::CannotTell => {
+            return format!(
+                "Whether {second} differs from {first} cannot be told from these bouts."
+            );
+        }
+    };
+    format!("{lead}{sentence}.")
+}
+
+fn lower(name: &str) -> String {
+    let mut letters = name.chars();
+    letters
+        .next()
+        .map_or_else(String::new, |c| c.to_lowercase().collect::<String>() + letters.as_str())
+}
+
+/// A trend in a sentence.
+pub fn trend(metric: Metric, t: &Trend) -> String {
+    let digits = metric.digits() + 1;
+    let unit = metric.unit();
+    let figures = format!(
+        "{:+.digits$} {unit} a month ({:+.digits$} to {:+.digits$})",
+        t.per_month.value, t.per_month.lo, t.per_month.hi
+    );
+    let word = match t.course {
+        Course::Better => "getting better",
+        Course::Worse => "getting worse",
+        Course::Changes => "changing",
+        Course::Steady => "steady",
+        Course::CannotTell => "no trend that could be told",
+    };
+    format!("{word}: {figures}")
+}
+
+/// The short word for a course.
+pub const fn course(c: Course) -> &'static str {
+    match c {
+        Course::Better => "better",
+        Course::Worse => "worse",
+        Course::Changes => "changes",
+        Course::Steady => "steady",
+        Course::CannotTell => "cannot tell",
+    }
+}
+
+/// The first line of a horse's record: what gets better, what worse, and which rein is weaker.
+pub fn record(
+    gait: &str,
+    trends: &[(Metric, Trend)],
+    sides: &[Compared],
+    sessions: usize,
+) -> String {
+    let of = |c: Course| {
+        let own: Vec<String> =
+            trends.iter().filter(|(_, t)| t.course == c).map(|(m, _)| lower(m.name())).collect();
+        own.join(", ")
+    };
+    let (better, worse) = (of(Course::Better), of(Course::Worse));
+    let of_sides = |v: Verdict| {
+        let own: Vec<String> = sides
+            .iter()
+            .filter(|c| c.verdict == v && c.headline)
+            .map(|c| lower(c.metric.name().split(':').next().unwrap_or("")))
+            .collect();
+        own.join(", ")
+    };
+    // Sides are the left against the right: worse means that the right is weaker.
+    let (left, right) = (of_sides(Verdict::Better), of_sides(Verdict::Worse));
+    let rein = match (left.is_empty(), right.is_empty()) {
+        (false, true) => format!("; the left rein is the weaker one ({left})"),
+        (true, false) => format!("; the right rein is the weaker one ({right})"),
+        (false, false) => format!("; the left rein is weaker in {left}, the right in {right}"),
+        (true, true) => String::new(),
+    };
+    let gait = lower(gait);
+    let what = match (better.is_empty(), worse.is_empty()) {
+        (false, true) => format!("In {gait} {better} gets better over {sessions} sessions"),
+        (true, false) => format!("In {gait} {worse} gets worse over {sessions} sessions"),
+        (false, false) => {
+            format!("In {gait} {better} gets better, {worse} worse over {sessions} sessions")
+        }
+        (true, true) if sessions >= crate::progress::FEWEST => {
+            format!("In {gait} no trend can be told over {sessions} sessions")
+        }
+        (true, true) => format!(
+            "{sessions} {} of {gait}: a trend needs {}",
+            if sessions == 1 { "session" } else { "sessions" },
+            crate::progress::FEWEST
+        ),
+    };
+    format!("{what}{rein}.")
+}
+
+/// The return from a lay-off: what was different at first, and what still is.
+pub fn after_lay_off(days: i64, then: &[Compared], now: &[Compared]) -> String {
+    let told = |rows: &[Compared]| {
+        let own: Vec<String> = rows
+            .iter()
+            .filter(|c| {
+                c.headline && !matches!(c.verdict, Verdict::CannotTell | Verdict::NoRealDifference)
+            })
+            .map(|c| {
+                let digits = c.metric.digits();
+                let more = if c.difference.value > 0.0 { "more" } else { "less" };
+                format!(
+                    "{} {:.digits$} {} {more}",
+                    lower(c.metric.name()),
+                    c.difference.value.abs(),
+                    c.metric.unit()
+                )
+            })
+            .collect();
+        own.join(", ")
+    };
+    let (first, last) = (told(then), told(now));
+    match (first.is_empty(), last.is_empty()) {
+        (true, _) => format!("After {days} days off nothing was clearly different"),
+        (false, true) => format!("After {days} days off: {first}; now as before"),
+        (false, false) => format!("After {days} days off: {first}; now still {last}"),
+    }
+}
+
+/// Which share of bouts slipped out of the intended gait, first and last, and whether it grows.
+pub fn slips(
+    gait: &str,
+    first: (usize, usize),
+    last: (usize, usize),
+    grows: Option<bool>,
+) -> String {
+    let course = match grows {
+        Some(true) => "more often as time goes by",
+        Some(false) => "less often as time goes by",
+        None => "no trend that could be told",
+    };
+    format!(
+        "Slips to {}: {} of {} bouts in the earlier sessions, {} of {} in the later, {course}",
+        gait.to_lowercase(),
+        first.0,
+        first.1,
+        last.0,
+        last.1
+    )
+}
+
+/// Clean flying changes, earlier and later.
+pub fn clean_changes(first: (usize, usize), last: (usize, usize)) -> String {
+    format!(
+        "Clean flying changes: {} of {} in the earlier sessions, {} of {} in the later",
+        first.0, first.1, last.0, last.1
+    )
+}

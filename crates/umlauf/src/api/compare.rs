@@ -1,0 +1,341 @@
+//! Side by side: any two bouts, sessions or reins, each figure with its difference and a verdict.
+
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use umlauf_gait::classify::Gait;
+use umlauf_gait::limb::Side;
+use umlauf_gait::metric::{Digest, Metric};
+use umlauf_gait::verdict::{self, Compared};
+use umlauf_gait::{wording, wording_record};
+use umlauf_store::yard::Session;
+use umlauf_store::{Store, StoreError};
+use utoipa::{IntoParams, ToSchema};
+
+use super::{Answer, Query, State};
+use crate::desk::{self, Wheel};
+use crate::digest::{self, Bout};
+use crate::document::{Estimate, estimate};
+use crate::problem::Problem;
+
+/// Two sides. A side is `bout:CLIP:PLACE`, `clip:CLIP:GAIT` or
+/// `session:SESSION:GAIT[:left|right]`.
+#[derive(Debug, Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub struct Sides {
+    /// The first.
+    a: String,
+    /// The second.
+    b: String,
+}
+
+/// A figure of both sides.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct ComparedRow {
+    /// Its name in files.
+    pub metric: String,
+    /// Its name in words.
+    pub name: String,
+    /// Unit.
+    pub unit: String,
+    /// Digits after the point.
+    pub digits: usize,
+    /// The first side: mean over bouts.
+    pub first: Estimate,
+    /// The second side.
+    pub second: Estimate,
+    /// Second less first.
+    pub difference: f64,
+    /// Its 95 % interval.
+    pub ci95: [f64; 2],
+    /// Chance of such a difference without a change, after Holm's adjustment.
+    pub adjusted_p: f64,
+    /// Whether it stands after that adjustment.
+    pub headline: bool,
+    /// Smallest change that this pair would have shown in four of five cases.
+    pub smallest: f64,
+    /// Smallest change worth speaking of.
+    pub worthwhile: f64,
+    /// Fewer than three bouts on a side.
+    pub provisional: bool,
+    /// What was done about speed.
+    pub speed_says: Option<String>,
+    /// `better`, `worse`, `differs`, `no real difference` or `cannot tell`.
+    pub verdict: String,
+    /// In words.
+    pub says: String,
+}
+
+/// One side.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct SideView {
+    /// As it was asked for.
+    pub of: String,
+    /// Horse, day and what was ridden.
+    pub title: String,
+    /// A few words for sentences.
+    pub short: String,
+    /// Horse.
+    pub horse: i64,
+    /// Session.
+    pub session: i64,
+    /// Bouts.
+    pub bouts: usize,
+    /// Strides.
+    pub strides: usize,
+    /// The bout that is shown: the longest.
+    pub shown: BoutAt,
+    /// Its wheel.
+    pub wheel: Option<Wheel>,
+}
+
+/// A bout in its clip.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct BoutAt {
+    /// Clip.
+    pub clip: i64,
+    /// Place in the clip's analysis.
+    pub place: usize,
+    /// From, true seconds.
+    pub start_s: f64,
+    /// To, true seconds.
+    pub end_s: f64,
+    /// Gait and lead.
+    pub label: String,
+}
+
+/// Two sides, compared.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Comparison {
+    /// The verdict in one sentence.
+    pub headline: String,
+    /// The first side.
+    pub a: SideView,
+    /// The second.
+    pub b: SideView,
+    /// Figures.
+    pub rows: Vec<ComparedRow>,
+    /// Conditions that differ, in words.
+    pub differs: Vec<String>,
+    /// The same session's other rein, for one click: first and second side.
+    pub reins: Option<[String; 2]>,
+}
+
+/// Compares two sides.
+#[utoipa::path(get, path = "/api/compare", params(Sides),
+    responses((status = 200, body = Comparison), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn compare(state: State, Query(sides): Query<Sides>) -> Answer<Comparison> {
+    let bad = |says: &str| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", says);
+    let read = |text: &str| {
+        Asked::read(text).ok_or_else(|| {
+            bad("a side is bout:CLIP:PLACE, clip:CLIP:GAIT or session:SESSION:GAIT, with :left or :right behind it")
+        })
+    };
+    let (a, b) = (read(&sides.a)?, read(&sides.b)?);
+    state.with(move |s| both(s, &sides, &a, &b)).await.map(axum::Json)
+}
+
+/// What a side asks for.
+#[derive(Clone, Copy, Debug)]
+enum Asked {
+    Bout(i64, usize),
+    Clip(i64, Gait),
+    Session(i64, Gait, Option<Side>),
+}
+
+impl Asked {
+    fn read(text: &str) -> Option<Self> {
+        let parts: Vec<&str> = text.split(':').collect();
+        let number = |k: usize| parts.get(k).and_then(|p| p.parse::<i64>().ok());
+        match *parts.first()? {
+            "bout" => Some(Self::Bout(number(1)?, usize::try_from(number(2)?).ok()?)),
+            "clip" => Some(Self::Clip(number(1)?, Gait::named(parts.get(2)?)?)),
+            "session" => {
+                let rein = match parts.get(3) {
+                    Some(word) => Some(word.parse().ok()?),
+                    None => None,
+                };
+                Some(Self::Session(number(1)?, Gait::named(parts.get(2)?)?, rein))
+            }
+            _ => None,
+        }
+    }
+}
+
+/// A side's bouts with their session.
+struct Chosen {
+    session: Session,
+    horse: String,
+    bouts: Vec<Bout>,
+}
+
+fn choose(store: &Store, asked: Asked) -> Result<Chosen, StoreError> {
+    let session = match asked {
+        Asked::Bout(clip, _) | Asked::Clip(clip, _) => {
+            let session = store.clip(clip)?.session;
+            session.ok_or(StoreError::Missing("this clip belongs to no session yet"))?
+        }
+        Asked::Session(session, ..) => session,
+    };
+    let session = store.session(session)?;
+    let horse = store.horse(session.horse)?;
+    let mut bouts = digest::of_horse(store, &horse, std::slice::from_ref(&session))?.bouts;
+    bouts.retain(|b| match asked {
+        Asked::Bout(clip, place) => b.clip == clip && b.place == place,
+        Asked::Clip(clip, gait) => b.clip == clip && b.digest.label.gait == gait,
+        Asked::Session(_, gait, rein) => {
+            b.digest.label.gait == gait && rein.is_none_or(|r| b.digest.rein == Some(r))
+        }
+    });
+    if bouts.is_empty() {
+        return Err(StoreError::Missing("there are no such bouts: time some strides first"));
+    }
+    Ok(Chosen { session, horse: horse.name, bouts })
+}
+
+fn both(store: &Store, sides: &Sides, a: &Asked, b: &Asked) -> Result<Comparison, StoreError> {
+    let (first, second) = (choose(store, *a)?, choose(store, *b)?);
+    let of = |c: &Chosen| c.bouts.iter().map(|b| b.digest.clone()).collect::<Vec<Digest>>();
+    let (da, db) = (of(&first), of(&second));
+    let (ra, rb): (Vec<&Digest>, Vec<&Digest>) = (da.iter().collect(), db.iter().collect());
+    let target = target(store, first.session.horse, &first.bouts)?;
+    let gait = first.bouts[0].digest.label.gait;
+    let rows = verdict::compare(&ra, &rb, |m| {
+        m.own_target(gait).or(if m == Metric::Tempo { target } else { None })
+    });
+    let whole = verdict::overall(&rows);
+    let (va, vb) = (view(store, &sides.a, &first)?, view(store, &sides.b, &second)?);
+    let (short_a, short_b) = names(&first, &second);
+    Ok(Comparison {
+        headline: wording_record::overall(&rows, whole, &short_a, &short_b),
+        a: SideView { short: short_a, ..va },
+        b: SideView { short: short_b, ..vb },
+        rows: rows.iter().map(row).collect(),
+        differs: differing(&first, &second),
+        reins: reins(&first),
+    })
+}
+
+/// A figure of both sides as the page reads it.
+pub fn row(c: &Compared) -> ComparedRow {
+    ComparedRow {
+        metric: c.metric.word().to_owned(),
+        name: c.metric.name().to_owned(),
+        unit: c.metric.unit().to_owned(),
+        digits: c.metric.digits(),
+        first: estimate(&c.first),
+        second: estimate(&c.second),
+        difference: c.difference.value,
+        ci95: [c.difference.ci95.0, c.difference.ci95.1],
+        adjusted_p: c.adjusted_p,
+        headline: c.headline,
+        smallest: c.smallest,
+        worthwhile: c.worthwhile,
+        provisional: c.provisional,
+        speed_says: wording_record::speed(c.speed),
+        verdict: wording_record::verdict(c.verdict).to_owned(),
+        says: wording_record::compared(c),
+    }
+}
+
+/// Key of the choice that keeps a horse's target tempo in a gait.
+pub fn target_key(horse: i64, gait: Gait) -> String {
+    format!("target.{horse}.{}.tempo", gait.code())
+}
+
+/// The tempo that a horse is to go in the gait of some bouts: the coach's.
+fn target(store: &Store, horse: i64, bouts: &[Bout]) -> Result<Option<f64>, StoreError> {
+    let Some(bout) = bouts.first() else { return Ok(None) };
+    let kept = store.choice(&target_key(horse, bout.digest.label.gait))?;
+    Ok(kept.and_then(|t| t.parse().ok()))
+}
+
+fn view(store: &Store, of: &str, c: &Chosen) -> Result<SideView, StoreError> {
+    let longest = c.bouts.iter().max_by_key(|b| b.digest.strides).unwrap_or(&c.bouts[0]);
+    let clip = store.clip(longest.clip)?;
+    let horse = store.horse(c.session.horse)?;
+    let analysis = desk::analysis_of(store, &clip, Some(&horse))?;
+    let mut wheels = desk::wheels(&analysis);
+    let wheel = (longest.place < wheels.len()).then(|| wheels.swap_remove(longest.place));
+    Ok(SideView {
+        of: of.to_owned(),
+        title: format!("{}, {}", c.horse, wording::label(longest.digest.label).to_lowercase()),
+        short: String::new(),
+        horse: c.session.horse,
+        session: c.session.id,
+        bouts: c.bouts.len(),
+        strides: c.bouts.iter().map(|b| b.digest.strides).sum(),
+        shown: BoutAt {
+            clip: longest.clip,
+            place: longest.place,
+            start_s: longest.digest.start_s,
+            end_s: longest.digest.end_s,
+            label: wording::label(longest.digest.label),
+        },
+        wheel,
+    })
+}
+
+/// What tells the sides apart in a sentence: the rein, the day, or the horse.
+fn names(a: &Chosen, b: &Chosen) -> (String, String) {
+    let rein = |c: &Chosen| {
+        let first = c.bouts[0].digest.rein;
+        first.filter(|r| c.bouts.iter().all(|b| b.digest.rein == Some(*r)))
+    };
+    let name = |c: &Chosen, other: &Chosen| {
+        let mut words = Vec::new();
+        if c.session.horse != other.session.horse {
+            words.push(c.horse.clone());
+        }
+        if let Some(r) = rein(c).filter(|r| rein(other) != Some(*r)) {
+            words.push(format!("the {} rein", r.word()));
+        }
+        if c.session.date != other.session.date {
+            words.push(c.session.date.clone());
+        }
+        if words.is_empty() {
+            let at = c.bouts[0].digest.start_s;
+            words.push(format!("the bout at {at:.0} s"));
+        }
+        words.join(", ")
+    };
+    (name(a, b), name(b, a))
+}
+
+/// Conditions that differ.
+fn differing(a: &Chosen, b: &Chosen) -> Vec<String> {
+    let mut out = Vec::new();
+    let mut say = |what: &str, x: &str, y: &str| {
+        if x != y {
+            let or = |t: &str| if t.is_empty() { "not given".to_owned() } else { t.to_owned() };
+            out.push(format!("{what}: {} against {}", or(x), or(y)));
+        }
+    };
+    let (sa, sb) = (&a.session.about, &b.session.about);
+    say("footing", &sa.surface, &sb.surface);
+    say("rider", &sa.rider, &sb.rider);
+    say("place", &sa.arena, &sb.arena);
+    let all = |c: &Chosen, of: &dyn Fn(&Bout) -> Option<String>| {
+        let mut words: Vec<String> = c.bouts.iter().filter_map(of).collect();
+        words.sort();
+        words.dedup();
+        words.join(", ")
+    };
+    let both = |of: &dyn Fn(&Bout) -> Option<String>| (all(a, of), all(b, of));
+    let (x, y) = both(&|b| b.variant.clone());
+    say("variant", &x, &y);
+    let (x, y) = both(&|b| b.movement.clone());
+    say("movement", &x, &y);
+    let (x, y) = both(&|b| b.frame_rate.map(|r| format!("{r:.0} frames/s")));
+    say("film", &x, &y);
+    let (x, y) = both(&|b| Some(b.digest.label.gait.code().to_owned()));
+    say("gait", &x, &y);
+    out
+}
+
+/// The same session's reins in this gait, when both were ridden.
+fn reins(c: &Chosen) -> Option<[String; 2]> {
+    let gait = c.bouts.first()?.digest.label.gait.code();
+    let of = |rein: &str| format!("session:{}:{gait}:{rein}", c.session.id);
+    Some([of("left"), of("right")])
+}

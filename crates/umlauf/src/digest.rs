@@ -1,0 +1,223 @@
+//! Bouts of clips reduced to what comparisons need, kept between requests under everything they
+//! rest on: marks and settings (the revision), the horse, the coach's scatter, and this program.
+
+use std::sync::OnceLock;
+
+use serde::{Deserialize, Serialize};
+use umlauf_gait::classify::{Gait, Label};
+use umlauf_gait::flying_change::Verdict;
+use umlauf_gait::limb::Side;
+use umlauf_gait::metric::{Digest, Metric};
+use umlauf_gait::uncertainty::Estimate;
+use umlauf_store::clip::Clip;
+use umlauf_store::yard::{Horse, Session};
+use umlauf_store::{Store, StoreError};
+
+use crate::tags;
+use crate::{desk, document};
+
+/// A bout with what the coach said of it.
+#[derive(Clone, Debug)]
+pub struct Bout {
+    /// Clip.
+    pub clip: i64,
+    /// Session.
+    pub session: i64,
+    /// Place in the clip's analysis.
+    pub place: usize,
+    /// Figures.
+    pub digest: Digest,
+    /// Variant.
+    pub variant: Option<String>,
+    /// Movement.
+    pub movement: Option<String>,
+    /// Number of the attempt.
+    pub attempt: Option<u32>,
+    /// Where the stretch of that movement begins, µs: bouts of one stretch share it.
+    pub stretch: Option<i64>,
+    /// Frames per second of the footage.
+    pub frame_rate: Option<f64>,
+    /// Findings in it that ask for attention, by code.
+    pub faults: Vec<String>,
+}
+
+/// Flying changes of a session.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Changes {
+    /// Session.
+    pub session: i64,
+    /// Changes, missed ones among them.
+    pub all: usize,
+    /// Clean ones.
+    pub clean: usize,
+}
+
+/// A horse's bouts and changes.
+#[derive(Clone, Debug, Default)]
+pub struct Ridden {
+    /// Bouts in order of session and clip.
+    pub bouts: Vec<Bout>,
+    /// Flying changes of each session that has any.
+    pub changes: Vec<Changes>,
+}
+
+/// A clip as it is kept.
+#[derive(Default, Deserialize, Serialize)]
+struct KeptClip {
+    bouts: Vec<Kept>,
+    changes: usize,
+    clean: usize,
+}
+
+/// A bout as it is kept.
+#[derive(Deserialize, Serialize)]
+struct Kept {
+    start_s: f64,
+    end_s: f64,
+    strides: usize,
+    place: usize,
+    gait: String,
+    hind: Option<String>,
+    fore: Option<String>,
+    rein: Option<String>,
+    speed: Option<f64>,
+    values: Vec<KeptValue>,
+    variant: Option<String>,
+    movement: Option<String>,
+    attempt: Option<u32>,
+    stretch: Option<i64>,
+    faults: Vec<String>,
+}
+
+/// A figure's name, value, interval and strides.
+type KeptValue = (String, f64, Option<(f64, f64)>, usize);
+
+/// When this program was built: another one may see the same marks in another way.
+fn program() -> u64 {
+    static BUILT: OnceLock<u64> = OnceLock::new();
+    *BUILT.get_or_init(|| {
+        let built = std::env::current_exe().and_then(|p| p.metadata()).and_then(|m| m.modified());
+        let since = built.ok().and_then(|t| t.duration_since(std::time::UNIX_EPOCH).ok());
+        since.map_or(0, |d| d.as_secs())
+    })
+}
+
+/// Bouts and changes of all clips of a horse, in order of session and clip.
+///
+/// # Errors
+/// What the store meets.
+pub fn of_horse(store: &Store, horse: &Horse, sessions: &[Session]) -> Result<Ridden, StoreError> {
+    let scatter = desk::scatter(store)?;
+    let (mut out, mut fresh) = (Ridden::default(), Vec::new());
+    for session in sessions {
+        for clip in store.clips_of_session(session.id)? {
+            let key = format!(
+                "{}.{}.{:?}.{}.{scatter:?}",
+                program(),
+                clip.revision,
+                horse.withers_m,
+                horse.gaited
+            );
+            let kept: KeptClip = match store.digest(clip.id, &key)? {
+                Some(body) => serde_json::from_str(&body).unwrap_or_default(),
+                None => {
+                    let kept = digest(store, &clip, horse)?;
+                    let body = serde_json::to_string(&kept)
+                        .map_err(|e| StoreError::Invalid(e.to_string()))?;
+                    fresh.push((clip.id, key, body));
+                    kept
+                }
+            };
+            let rate = crate::slow::capture_rate(&clip).map(|r| r.per_second());
+            if kept.changes > 0 {
+                let (all, clean) = (kept.changes, kept.clean);
+                out.changes.push(Changes { session: session.id, all, clean });
+            }
+            out.bouts
+                .extend(kept.bouts.into_iter().filter_map(|k| bout(k, &clip, session.id, rate)));
+        }
+    }
+    // A full disk must not keep the coach from reading: it is worked out again next time.
+    if !fresh.is_empty()
+        && let Err(e) = store.keep_digests(&fresh)
+    {
+        tracing::warn!("digests are not kept: {e}");
+    }
+    Ok(out)
+}
+
+fn digest(store: &Store, clip: &Clip, horse: &Horse) -> Result<KeptClip, StoreError> {
+    let tags = tags::shown(store.tags(clip.id)?);
+    let analysis = desk::analysis_of(store, clip, Some(horse))?;
+    let side = |s: Option<Side>| s.map(|s| s.word().to_owned());
+    let out = analysis.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0).map(|(place, b)| {
+        let d = Digest::of(b);
+        let middle = f64::midpoint(b.start_s, b.end_s) * clip.settings.slow_factor * 1e6;
+        #[expect(clippy::cast_possible_truncation, reason = "a time within the clip")]
+        let tag = tags::ridden_at(&tags, middle as i64);
+        let ridden = tag.map(|(_, r)| r);
+        let faults = analysis
+            .findings
+            .iter()
+            .filter(|f| f.bout == place && umlauf_gait::finding::is_fault(&f.kind))
+            .map(|f| document::finding(f, &analysis.schools).code)
+            .collect();
+        Kept {
+            start_s: d.start_s,
+            end_s: d.end_s,
+            strides: d.strides,
+            place,
+            gait: d.label.gait.code().to_owned(),
+            hind: side(d.label.hind_lead),
+            fore: side(d.label.fore_lead),
+            rein: side(d.rein),
+            speed: d.speed,
+            values: d
+                .values
+                .iter()
+                .map(|(m, e)| (m.word().to_owned(), e.value, e.ci95, e.n))
+                .collect(),
+            variant: ridden.and_then(|r| r.variant.clone()),
+            movement: ridden.and_then(|r| r.movement.clone()),
+            attempt: ridden.and_then(|r| r.attempt),
+            stretch: tag.map(|(from, _)| from),
+            faults,
+        }
+    });
+    let changes = &analysis.events.changes;
+    let clean = changes.iter().filter(|(c, _)| c.verdict == Verdict::Clean).count();
+    Ok(KeptClip { bouts: out.collect(), changes: changes.len(), clean })
+}
+
+fn bout(k: Kept, clip: &Clip, session: i64, frame_rate: Option<f64>) -> Option<Bout> {
+    let side = |word: &Option<String>| word.as_deref().and_then(|w| w.parse::<Side>().ok());
+    let label =
+        Label { gait: Gait::named(&k.gait)?, hind_lead: side(&k.hind), fore_lead: side(&k.fore) };
+    let values = k
+        .values
+        .into_iter()
+        .filter_map(|(m, value, ci95, n)| {
+            Some((Metric::named(&m)?, Estimate { value, sd: None, ci95, n }))
+        })
+        .collect();
+    Some(Bout {
+        clip: clip.id,
+        session,
+        place: k.place,
+        digest: Digest {
+            start_s: k.start_s,
+            end_s: k.end_s,
+            strides: k.strides,
+            label,
+            rein: side(&k.rein),
+            speed: k.speed,
+            values,
+        },
+        variant: k.variant,
+        movement: k.movement,
+        attempt: k.attempt,
+        stretch: k.stretch,
+        frame_rate,
+        faults: k.faults,
+    })
+}

@@ -1,0 +1,110 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useSearchParams } from "react-router";
+
+import { api, inWords, type Schemas, taken } from "../api/client";
+import { DifferenceTable } from "../record/difference-table";
+import { Screens } from "../ui/screens";
+import { Wheel } from "../wheel/wheel";
+import { inFull } from "../yard/dates";
+import { Footage } from "./footage";
+
+/** Any two bouts, sessions or reins: footage locked to each other, wheels over one another, and
+ * every difference with its interval and one verdict. */
+export function BesidePage() {
+  const [search] = useSearchParams();
+  const query = { a: search.get("a") ?? "", b: search.get("b") ?? "" };
+  const read = useQuery({
+    queryKey: ["beside", query],
+    queryFn: () => taken(api.GET("/api/compare", { params: { query } })),
+  });
+  if (read.isError) {
+    return (
+      <main className="mx-auto max-w-xl p-10">
+        <h1 className="text-2xl">These two cannot be put side by side.</h1>
+        <p className="text-soft mt-2">{inWords(read.error)}</p>
+        <Link className="text-clay mt-4 inline-block underline" to="/">
+          Back to the yard
+        </Link>
+      </main>
+    );
+  }
+  const c = read.data;
+  if (!c) return <main className="text-soft p-10">Comparing …</main>;
+  return (
+    <main className="mx-auto max-w-[1240px] px-6 pt-4 pb-16">
+      <header className="border-ink border-b-2 pb-3">
+        <Screens />
+        <h1 className="mt-1 text-[1.6rem] leading-tight font-medium">{c.headline}</h1>
+        <p className="text-soft">
+          {c.differs.length === 0
+            ? "No condition differs."
+            : `Conditions that differ: ${c.differs.join("; ")}.`}{" "}
+          <Link
+            className="text-clay underline underline-offset-3"
+            to={`/beside?a=${query.b}&b=${query.a}`}
+          >
+            Change sides
+          </Link>
+          {c.reins && (
+            <>
+              {" · "}
+              <Link
+                className="text-clay underline underline-offset-3"
+                to={`/beside?a=${c.reins[0]}&b=${c.reins[1]}`}
+              >
+                This session’s two reins
+              </Link>
+            </>
+          )}
+        </p>
+      </header>
+      <Footage a={c.a} b={c.b} />
+      <section
+        aria-label="Wheels over one another"
+        className="mt-4 grid grid-cols-[1fr_auto_1fr] items-center gap-6"
+      >
+        <SideWords side={c.a} faint />
+        <Wheel wheel={c.b.wheel ?? null} ghost={c.a.wheel ?? null} size={230} />
+        <SideWords side={c.b} />
+      </section>
+      <section className="mt-6" aria-label="Differences">
+        <h2 className="text-[1.3rem] font-medium">Differences</h2>
+        <p className="text-soft text-sm">
+          <span className="inline-block first-letter:uppercase">{c.b.short}</span> less {c.a.short},
+          with 95 % intervals; the pale band is what is not worth speaking of. Heavy verdicts stand
+          after Holm’s adjustment over all figures.
+        </p>
+        <DifferenceTable rows={c.rows} first={c.a.short} second={c.b.short} />
+      </section>
+    </main>
+  );
+}
+
+function SideWords({ side, faint = false }: { side: Schemas["SideView"]; faint?: boolean }) {
+  const session = useQuery({
+    queryKey: ["glance", side.session],
+    queryFn: () =>
+      taken(
+        api.GET("/api/sessions/{session}/glance", { params: { path: { session: side.session } } }),
+      ),
+  });
+  return (
+    <div className={faint ? "text-right" : ""}>
+      <p className="text-[1.15rem] font-medium">{side.title}</p>
+      <p>{side.short}</p>
+      <p className="text-soft">
+        {session.data ? inFull(session.data.date) : ""} · {side.bouts}{" "}
+        {side.bouts === 1 ? "bout" : "bouts"}, {side.strides} strides
+      </p>
+      <p>
+        <Link
+          className="text-clay underline underline-offset-3"
+          to={`/clips/${side.shown.clip}?at=${side.shown.start_s}`}
+        >
+          open its longest bout
+        </Link>
+        <span className="text-soft">{faint ? " · drawn faint" : ""}</span>
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,139 @@
+import { useState } from "react";
+import { Link } from "react-router";
+
+import type { Schemas } from "../api/client";
+import { plusMinus } from "../desk/figures";
+import { dayAndMonth } from "../yard/dates";
+import { CurvePlot } from "./curve-plot";
+import { TrendPlot } from "./trend-plot";
+
+type Row = Schemas["CardRow"];
+
+/** The gait card: a row a figure, its sessions with their intervals, first, best and this. */
+export function Card({ record }: { record: Schemas["Record"] }) {
+  const [open, setOpen] = useState<string | null>(null);
+  return (
+    <table className="mt-4 w-full">
+      <caption className="sr-only">Gait card with 95 % intervals</caption>
+      <thead className="text-soft text-left text-sm">
+        <tr className="border-ink border-b">
+          <th className="font-normal">figure</th>
+          <th className="font-normal">sessions</th>
+          <th className="text-right font-normal">first</th>
+          <th className="text-right font-normal">best</th>
+          <th className="text-right font-normal">this</th>
+          <th className="pl-6 font-normal">course</th>
+          <th className="text-right font-normal">mark</th>
+        </tr>
+      </thead>
+      <tbody>
+        {record.rows.map((r) => (
+          <CardLine
+            key={r.metric}
+            row={r}
+            record={record}
+            open={open === r.metric}
+            onOpen={() => setOpen(open === r.metric ? null : r.metric)}
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+type LineProps = {
+  row: Row;
+  record: Schemas["Record"];
+  open: boolean;
+  onOpen: () => void;
+};
+
+function CardLine({ row, record, open, onOpen }: LineProps) {
+  const at = (k: number | null | undefined) => {
+    const value = typeof k === "number" ? row.series[k] : undefined;
+    return value ? plusMinus(value, 1, row.digits) : "–";
+  };
+  const day = (k: number | null | undefined) => {
+    const session = typeof k === "number" ? record.sessions[k] : undefined;
+    return session ? dayAndMonth(session.date) : "";
+  };
+  return (
+    <>
+      <tr className="border-line border-t align-middle">
+        <th scope="row" className="max-w-56 py-1 text-left font-normal">
+          {row.name}
+          <span className="text-soft block text-sm">{row.unit}</span>
+        </th>
+        <td>
+          <TrendPlot row={row} record={record} />
+        </td>
+        {[row.first, row.best, row.last].map((k, n) => (
+          <td key={n} className="pl-3 text-right whitespace-nowrap">
+            <span className="font-mono text-[0.87rem]">{at(k)}</span>
+            <span className="text-soft block text-sm">{day(k)}</span>
+          </td>
+        ))}
+        <td className="max-w-64 pl-6 text-[0.95rem]">
+          {row.trend_says ? (
+            <span className={row.course === "worse" ? "text-clay" : ""}>{row.trend_says}</span>
+          ) : (
+            <span className="text-soft">a trend needs 4 sessions</span>
+          )}
+        </td>
+        <td className="text-right">
+          <button
+            type="button"
+            aria-expanded={open}
+            aria-label={`${row.name}: where this comes from`}
+            onClick={onOpen}
+            className="text-clay min-h-9 min-w-12 rounded-[3px] font-mono underline underline-offset-3"
+          >
+            {typeof row.mark === "number" ? row.mark.toFixed(1) : "open"}
+          </button>
+        </td>
+      </tr>
+      {open && (
+        <tr>
+          <td colSpan={7} className="bg-chalk px-3 py-2">
+            <Source row={row} />
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}
+
+/** The curve of a mark, and the bouts the last figure came from. */
+function Source({ row }: { row: Row }) {
+  const last = typeof row.last === "number" ? row.series[row.last] : undefined;
+  return (
+    <div className="flex flex-wrap gap-8">
+      {row.curve.length > 0 && (
+        <figure>
+          <CurvePlot row={row} value={last?.value ?? null} />
+          <figcaption className="text-soft text-sm">
+            mark 0–10 over {row.curve_over} (project default)
+            {typeof row.target === "number" ? `, target ${row.target.toFixed(1)}` : ""}
+          </figcaption>
+        </figure>
+      )}
+      <div>
+        <p className="text-soft text-sm">The bouts of the last session it came from</p>
+        <ul>
+          {row.from.map((f) => (
+            <li key={`${f.clip} ${f.start_s}`}>
+              <Link
+                className="text-clay inline-flex min-h-7 items-baseline gap-3 underline underline-offset-3"
+                to={`/clips/${f.clip}?at=${f.start_s}`}
+              >
+                {f.rein ? `${f.rein} rein, ` : ""}
+                {f.start_s.toFixed(1)} s
+              </Link>{" "}
+              <span className="font-mono text-[0.87rem]">{plusMinus(f.value, 1, row.digits)}</span>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </div>
+  );
+}

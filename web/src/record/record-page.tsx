@@ -1,0 +1,170 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Link, useParams, useSearchParams } from "react-router";
+
+import { api, inWords, type Schemas, taken } from "../api/client";
+import { Screens } from "../ui/screens";
+import { inFull } from "../yard/dates";
+import { Card } from "./card";
+import { DifferenceTable } from "./difference-table";
+import { Filters } from "./filters";
+import { SessionPair } from "./session-pair";
+
+/** The filters that stand in the address, so that a view can be kept and sent. */
+export const FILTERS = ["gait", "variant", "movement", "surface", "rider", "rein"] as const;
+export type FilterName = (typeof FILTERS)[number];
+
+/** A horse against itself: cards, trends, reins, milestones. */
+export function RecordPage() {
+  const horse = Number(useParams().horse);
+  const [search, setSearch] = useSearchParams();
+  const query = Object.fromEntries(
+    FILTERS.flatMap((f) => {
+      const value = search.get(f);
+      return value ? [[f, value] as const] : [];
+    }),
+  );
+  const read = useQuery({
+    queryKey: ["record", horse, query],
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      taken(api.GET("/api/horses/{horse}/record", { params: { path: { horse }, query } })),
+  });
+  if (read.isError) {
+    return (
+      <main className="mx-auto max-w-xl p-10">
+        <h1 className="text-2xl">This horse’s record cannot be opened.</h1>
+        <p className="text-soft mt-2">{inWords(read.error)}</p>
+        <Link className="text-clay mt-4 inline-block underline" to="/">
+          Back to the yard
+        </Link>
+      </main>
+    );
+  }
+  const r = read.data;
+  if (!r) return <main className="text-soft p-10">Reading the record …</main>;
+  const set = (name: FilterName, value: string | null) => {
+    const next = new URLSearchParams(search);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setSearch(next, { replace: true });
+  };
+  return (
+    <main className="mx-auto max-w-[1240px] px-6 pt-4 pb-16">
+      <header className="border-ink border-b-2 pb-3">
+        <Screens />
+        <h1 className="mt-1 text-[1.6rem] leading-tight font-medium" aria-live="polite">
+          {r.headline}
+        </h1>
+        <p className="text-soft">
+          {r.name} · {r.sessions.length} {r.sessions.length === 1 ? "session" : "sessions"}
+          {r.sessions[0] ? ` since ${inFull(r.sessions[0].date)}` : ""}
+          {r.stories.slice(1).map((s) => ` · ${s}`)}
+        </p>
+      </header>
+      {r.gaits.length === 0 ? (
+        <p className="text-soft py-6">
+          Nothing is timed yet. Open a clip of this horse and mark a few strides; its card begins
+          with the first bout.
+        </p>
+      ) : (
+        <>
+          <Filters record={r} query={query} onSet={set} />
+          <Card record={r} />
+          <div className="mt-8 grid gap-8 lg:grid-cols-2">
+            <Pair
+              title="Left rein against right"
+              first="left"
+              second="right"
+              rows={r.reins}
+              record={r}
+            />
+            {r.leads.length > 0 && (
+              <Pair
+                title="Left lead against right"
+                first="left"
+                second="right"
+                rows={r.leads}
+                record={r}
+              />
+            )}
+            <Milestones record={r} />
+          </div>
+          <SessionPair record={r} />
+        </>
+      )}
+    </main>
+  );
+}
+
+type PairProps = {
+  title: string;
+  first: string;
+  second: string;
+  rows: readonly Schemas["ComparedRow"][];
+  record: Schemas["Record"];
+};
+
+function Pair({ title, first, second, rows, record }: PairProps) {
+  return (
+    <section aria-label={title}>
+      <h2 className="text-[1.3rem] font-medium">{title}</h2>
+      {rows.length === 0 ? (
+        <p className="text-soft">Both sides need a timed bout whose rein was said.</p>
+      ) : (
+        <>
+          <p className="text-soft text-sm">
+            The last {record.recent} sessions
+            {record.variant ? `, ${record.variant}` : ""}: right less left, with its 95 % interval.
+          </p>
+          <DifferenceTable rows={rows} first={first} second={second} />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Milestones({ record }: { record: Schemas["Record"] }) {
+  const events = [
+    ...record.milestones.map((m) => ({ date: m.date, says: m.says, session: m.session })),
+    ...record.lay_offs.map((l) => ({
+      date: l.to,
+      says: `Back after ${l.days} days off.`,
+      session: null,
+    })),
+  ].sort((a, b) => a.date.localeCompare(b.date));
+  return (
+    <section aria-label="Milestones">
+      <h2 className="text-[1.3rem] font-medium">Milestones and exposures</h2>
+      <ul className="mt-1">
+        {events.map((e) => (
+          <li key={`${e.date}${e.says}`} className="border-line flex gap-3 border-b py-1">
+            <span className="text-soft w-36 shrink-0">{inFull(e.date)}</span>
+            {e.session === null ? (
+              <span>{e.says}</span>
+            ) : (
+              <Link
+                className="text-clay underline underline-offset-3"
+                to={`/sessions/${e.session}`}
+              >
+                {e.says}
+              </Link>
+            )}
+          </li>
+        ))}
+        {record.exposures.map((e) => (
+          <li key={e.movement} className="border-line flex gap-3 border-b py-1">
+            <span className="text-soft w-36 shrink-0">{e.movement}</span>
+            <span>
+              {e.times === 1 ? "met once" : `met ${e.times} times`}, last on {inFull(e.last)}
+              {e.left + e.right > 0 ? ` (left rein ${e.left}, right ${e.right})` : ""}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="border-clay mt-2 border-l-3 pl-2 text-sm">
+        A new difference between left and right, uneven steps or reluctance: stop, and have a vet
+        look. Umlauf times footfalls; it does not diagnose lameness.
+      </p>
+    </section>
+  );
+}

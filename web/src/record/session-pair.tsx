@@ -1,0 +1,82 @@
+import { useState } from "react";
+import { Link } from "react-router";
+
+import type { Schemas } from "../api/client";
+import { dayAndMonth, inFull } from "../yard/dates";
+
+/** Every session, and any two of them to be put side by side. */
+export function SessionPair({ record }: { record: Schemas["Record"] }) {
+  const { sessions, gait } = record;
+  const [first, setFirst] = useState(sessions[0]?.id ?? null);
+  const [second, setSecond] = useState(sessions.at(-1)?.id ?? null);
+  const has = (id: number | null) => sessions.some((s) => s.id === id);
+  const [a, b] = [has(first) ? first : sessions[0]?.id, has(second) ? second : sessions.at(-1)?.id];
+  const way = `/beside?a=session:${a ?? 0}:${gait}&b=session:${b ?? 0}:${gait}`;
+  return (
+    <section className="mt-8" aria-label="Sessions">
+      <div className="flex items-baseline gap-4">
+        <h2 className="grow text-[1.3rem] font-medium">Sessions</h2>
+        {a !== undefined && b !== undefined && a !== b && (
+          <Link
+            className="bg-ink text-sand hover:bg-clay inline-flex min-h-9 items-center rounded-[3px] px-3"
+            to={way}
+          >
+            Put the chosen two side by side
+          </Link>
+        )}
+      </div>
+      <table className="mt-1 w-full text-[0.95rem]">
+        <thead className="text-soft text-left text-sm">
+          <tr className="border-ink border-b">
+            <th className="w-16 font-normal">first</th>
+            <th className="w-16 font-normal">second</th>
+            <th className="font-normal">session</th>
+            <th className="text-right font-normal">bouts</th>
+            <th className="text-right font-normal">strides</th>
+            <th className="pl-4 text-right font-normal">own score</th>
+            <th className="pl-4 font-normal">both reins</th>
+          </tr>
+        </thead>
+        <tbody>
+          {[...sessions].reverse().map((s) => (
+            <tr key={s.id} className="border-line border-t">
+              {[[a, setFirst, "first"] as const, [b, setSecond, "second"] as const].map(
+                ([chosen, choose, which]) => (
+                  <td key={which}>
+                    <label className="flex min-h-9 items-center">
+                      <input
+                        type="radio"
+                        name={`side-${which}`}
+                        className="accent-clay size-4"
+                        checked={chosen === s.id}
+                        onChange={() => choose(s.id)}
+                        aria-label={`${dayAndMonth(s.date)} as the ${which} side`}
+                      />
+                    </label>
+                  </td>
+                ),
+              )}
+              <td>
+                <Link className="text-clay underline underline-offset-3" to={`/sessions/${s.id}`}>
+                  {inFull(s.date)}
+                </Link>{" "}
+                <span className="text-soft">{s.note}</span>
+              </td>
+              <td className="text-right font-mono text-[0.87rem]">{s.bouts}</td>
+              <td className="text-right font-mono text-[0.87rem]">{s.strides}</td>
+              <td className="pl-4 text-right font-mono text-[0.87rem]">{s.score ?? "–"}</td>
+              <td className="pl-4">
+                <Link
+                  className="text-clay underline underline-offset-3"
+                  to={`/beside?a=session:${s.id}:${gait}:left&b=session:${s.id}:${gait}:right`}
+                >
+                  left, right
+                </Link>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
