@@ -96,7 +96,9 @@ pub fn matters(clips: &[Analysis]) -> Vec<Matter> {
     let mut ranked: Vec<_> = all.iter().map(|(a, f, it)| (times(it), *a, *f, *it)).collect();
     ranked.sort_by(|x, y| {
         let key = |r: &(usize, usize, usize, &finding::Finding)| {
-            (!finding::is_fault(&r.3.kind), r.3.sure != Sure::Clear, usize::MAX - r.0)
+            // What made a change of speed is what the coach asked.
+            let asked = matches!(r.3.kind, finding::Kind::Speed { .. });
+            (!finding::is_fault(&r.3.kind), !asked, r.3.sure != Sure::Clear, usize::MAX - r.0)
         };
         let length = |r: &(usize, usize, usize, &finding::Finding)| r.3.end_s - r.3.start_s;
         key(x).cmp(&key(y)).then(length(y).total_cmp(&length(x)))

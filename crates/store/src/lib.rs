@@ -4,6 +4,7 @@
 //! one transaction and one row of a journal, so undo works across reloads and a killed server
 //! loses nothing that was acknowledged.
 
+pub mod archive;
 pub mod choice;
 pub mod clip;
 pub mod digest;

@@ -3,6 +3,7 @@
 pub mod analyse;
 pub mod api;
 pub mod app;
+pub mod archive;
 pub mod calibration;
 pub mod click;
 pub mod demo;
@@ -13,6 +14,7 @@ pub mod document_work;
 pub mod ground;
 pub mod jobs;
 pub mod problem;
+pub mod report;
 pub mod season;
 pub mod serve;
 pub mod slow;

@@ -8,6 +8,7 @@ use anyhow::{Context as _, Result};
 use clap::{Args, Parser, Subcommand};
 use umlauf::analyse::{self, Given};
 use umlauf::app::App;
+use umlauf::archive;
 use umlauf::click;
 use umlauf::document::document;
 use umlauf::jobs::Taken;
@@ -35,6 +36,10 @@ enum Task {
     Serve(Server),
     /// Take the footage of a folder into a yard. Example: `umlauf import ~/Videos --horse Priel`
     Import(Import),
+    /// Write the whole yard to a ZIP of JSON, CSV and footage. Example: `umlauf export yard.zip`
+    Export(Archive),
+    /// Put a yard from such a ZIP into an empty folder. Example: `umlauf restore yard.zip --data ~/Yard2`
+    Restore(Archive),
     /// Analyse a footfalls table. Example: `umlauf analyse ride.footfalls.csv --rein left --json`
     Analyse(Analyse),
     /// Print the OpenAPI document of the server.
@@ -66,6 +71,15 @@ struct Import {
     /// in the yard to be sorted.
     #[arg(long)]
     horse: Option<String>,
+    /// Folder of the yard (default: `umlauf` in your data folder).
+    #[arg(long)]
+    data: Option<PathBuf>,
+}
+
+#[derive(Args)]
+struct Archive {
+    /// The ZIP.
+    file: PathBuf,
     /// Folder of the yard (default: `umlauf` in your data folder).
     #[arg(long)]
     data: Option<PathBuf>,
@@ -141,6 +155,8 @@ fn main() -> ExitCode {
         Task::Demo(server) => run_server(&server, "umlauf-demo", true),
         Task::Serve(server) => run_server(&server, "umlauf", false),
         Task::Import(args) => run_import(&args),
+        Task::Export(args) => run_export(&args),
+        Task::Restore(args) => run_restore(&args),
         Task::Analyse(args) => run_analysis(&args),
         Task::Openapi => {
             println!("{}", umlauf::api::openapi());
@@ -207,6 +223,35 @@ fn run_import(args: &Import) -> Result<()> {
         refused == 0 || new + known > 0,
         "no file of {} could be used",
         args.folder.display()
+    );
+    Ok(())
+}
+
+fn open_yard(args: &Archive) -> Result<Store> {
+    let data = args.data.clone().map_or_else(|| data_folder("umlauf"), Ok)?;
+    Store::open(&data, None)
+        .with_context(|| format!("the yard in {} cannot be opened", data.display()))
+}
+
+fn run_export(args: &Archive) -> Result<()> {
+    let store = open_yard(args)?;
+    let cannot = || format!("{} cannot be written", args.file.display());
+    // Half a ZIP must not take the place of a whole one.
+    let part = args.file.with_extension("part");
+    let file = std::fs::File::create(&part).with_context(cannot)?;
+    if let Err(e) = archive::export(&store, file) {
+        let _ = std::fs::remove_file(&part);
+        return Err(e);
+    }
+    std::fs::rename(&part, &args.file).with_context(cannot)?;
+    println!("the yard is in {}", args.file.display());
+    Ok(())
+}
+
+fn run_restore(args: &Archive) -> Result<()> {
+    let films = archive::restore(&open_yard(args)?, &args.file)?;
+    println!(
+        "the yard is back, {films} films with it; copies for stepping are made when it is opened"
     );
     Ok(())
 }

@@ -25,6 +25,15 @@ fn the_page_does_its_work_in_chromium() {
             serde_json::json!({"clip": id, "name": name, "rotation": file.rotation, "first": file.first})
         })
         .collect();
+    // Two films of different length, to be locked stride for stride.
+    let locked: Vec<i64> = [("lock-a.mp4", 1000), ("lock-b.mp4", 900)]
+        .iter()
+        .map(|(name, frames)| {
+            let path = folder.path().join(name);
+            common::counting_clip(&path, 320, *frames, 60);
+            program.send_file(&path, None).expect("it comes in")
+        })
+        .collect();
     program.wait_for_jobs(std::time::Duration::from_secs(300));
     let status = Command::new("npx")
         .args(["playwright", "test"])
@@ -32,6 +41,7 @@ fn the_page_does_its_work_in_chromium() {
         .env("UMLAUF_URL", &program.url)
         .env("UMLAUF_SET", serde_json::Value::from(set).to_string())
         .env("UMLAUF_COUNTING_CLIP", Path::new(&clip))
+        .env("UMLAUF_LOCKED", serde_json::Value::from(locked).to_string())
         .status()
         .expect("npx runs");
     assert!(status.success(), "Playwright specs failed; their report stands above");

@@ -177,7 +177,9 @@ fn a_session_at_a_glance_names_what_was_ridden_and_what_matters() {
     desk.mark_all(CHANGES, "bernsteen-changes.footfalls.csv", 99.0);
     let yard = get(&desk.at("yard")).json();
     let horse = yard["horses"].as_array().unwrap().iter().find(|h| h["name"] == "Bernsteen");
-    let session = horse.unwrap()["sessions"][0].clone();
+    let sessions = horse.unwrap()["sessions"].as_array().unwrap();
+    let own = |s: &&Value| s["clips"].as_array().unwrap().iter().any(|c| c["id"] == CHANGES);
+    let session = sessions.iter().find(own).unwrap().clone();
     let id = session["id"].as_i64().unwrap();
     let glance = get(&desk.at(&format!("sessions/{id}/glance"))).json();
     assert_eq!(glance["horse"], "Bernsteen");

@@ -26,7 +26,7 @@ fn kill_during_fast_marking_keeps_every_acknowledged_mark() {
     assert_eq!(desk["can_undo"], acknowledged);
     // The demo was not filled a second time.
     let yard = http::get(&format!("{}/api/yard", program.url)).json();
-    assert_eq!(yard["horses"].as_array().unwrap().len(), 5);
+    assert_eq!(yard["horses"].as_array().unwrap().len(), 6);
 }
 
 #[test]

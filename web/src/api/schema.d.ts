@@ -343,6 +343,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole yard as a ZIP of JSON, CSV and footage. */
+        get: operations["export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses": {
         parameters: {
             query?: never;
@@ -385,6 +402,23 @@ export interface paths {
         };
         /** A horse's record. */
         get: operations["record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{horse}/record.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A horse's card as a table: a row a session, a column a figure with its interval. */
+        get: operations["csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -523,6 +557,40 @@ export interface paths {
         put?: never;
         /** Draws and measures a figure. */
         post: operations["figure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reports/horse/{horse}/{for}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report on a horse's period in one gait, HTML for print. */
+        get: operations["of_period"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reports/session/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report on a session, HTML for print. */
+        get: operations["of_session"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3706,6 +3774,33 @@ export interface operations {
             };
         };
     };
+    export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": number[];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_horse: {
         parameters: {
             query?: never;
@@ -3794,6 +3889,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Record"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    csv: {
+        parameters: {
+            query?: {
+                /** @description Gait; nothing for the one ridden most. */
+                gait?: string;
+                /** @description Variant; nothing for the one ridden most, `any` for all. */
+                variant?: string;
+                /** @description Movement. */
+                movement?: string;
+                /** @description Footing. */
+                surface?: string;
+                /** @description Rider. */
+                rider?: string;
+                /** @description `left` or `right`. */
+                rein?: string;
+            };
+            header?: never;
+            path: {
+                horse: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             "4XX": {
@@ -4043,6 +4180,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FigureDrawn"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    of_period: {
+        parameters: {
+            query?: {
+                /** @description Gait; nothing for the one ridden most. */
+                gait?: string;
+                /** @description Variant; nothing for the one ridden most, `any` for all. */
+                variant?: string;
+                /** @description Movement. */
+                movement?: string;
+                /** @description Footing. */
+                surface?: string;
+                /** @description Rider. */
+                rider?: string;
+                /** @description `left` or `right`. */
+                rein?: string;
+            };
+            header?: never;
+            path: {
+                horse: number;
+                /** @description `coach` or `rider` */
+                for: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    of_session: {
+        parameters: {
+            query?: {
+                /** @description `coach` or `rider`. */
+                for?: string;
+            };
+            header?: never;
+            path: {
+                session: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
             "4XX": {

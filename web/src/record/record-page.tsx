@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
+import { Reports } from "../ui/reports";
 import { Screens } from "../ui/screens";
 import { inFull } from "../yard/dates";
 import { Card } from "./card";
@@ -60,6 +61,13 @@ export function RecordPage() {
           {r.sessions[0] ? ` since ${inFull(r.sessions[0].date)}` : ""}
           {r.stories.slice(1).map((s) => ` · ${s}`)}
         </p>
+        {r.gaits.length > 0 && (
+          <Reports
+            way={`/api/reports/horse/${horse}/`}
+            query={`?${new URLSearchParams({ ...query, gait: r.gait }).toString()}`}
+            table={`/api/horses/${horse}/record.csv?${new URLSearchParams({ ...query, gait: r.gait }).toString()}`}
+          />
+        )}
       </header>
       {r.gaits.length === 0 ? (
         <p className="text-soft py-6">

@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { api, inWords, type Schemas, taken } from "../api/client";
 import { plusMinus } from "../desk/figures";
 import { FindingLine, Tries } from "../desk/findings";
+import { Reports } from "../ui/reports";
 import { Screens } from "../ui/screens";
 import { inFull } from "../yard/dates";
 import { Felt } from "./felt";
@@ -40,6 +41,7 @@ export function SessionPage() {
           {g.horse} · {inFull(g.date)}
           {line?.note ? ` · ${line.note}` : ""}
         </p>
+        <Reports way={`/api/reports/session/${session}?for=`} />
       </header>
       <Matters matters={g.matters} />
       <Ridden ridden={g.ridden} />

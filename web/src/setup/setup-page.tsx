@@ -22,8 +22,32 @@ export function SetupPage() {
       </header>
       {setup.data && <WatchedFolder folder={setup.data.watched_folder ?? ""} />}
       {space.data && <Bin space={space.data} />}
+      <TakeAlong />
       <Jobs />
     </main>
+  );
+}
+
+/** Everything in one file, and how it comes back. */
+function TakeAlong() {
+  return (
+    <section className="mt-6" aria-label="Take the yard along">
+      <h2 className="text-[1.3rem] font-medium">Take the yard along</h2>
+      <p>
+        Everything you have said and marked, with the footage, as one ZIP of JSON, CSV and films
+        that a person with a spreadsheet can read too.{" "}
+        <a className="text-clay underline underline-offset-3" href="/api/export" download>
+          Download the yard
+        </a>
+      </p>
+      <p className="text-soft text-[0.95rem]">
+        It goes back into an empty folder with{" "}
+        <code className="font-mono text-[0.87rem]">
+          umlauf restore yard.umlauf.zip --data FOLDER
+        </code>
+        .
+      </p>
+    </section>
   );
 }
 

@@ -16,7 +16,7 @@ export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: bo
     .flatMap((s) => s.clips.map((clip) => ({ clip, date: s.date })))
     .reverse();
   const latest = clips.findLast(({ clip }) => clip.label);
-  const shown = clips.slice(-7);
+  const shown = clips.slice(-5);
   return (
     <li className="border-line border-b">
       <Collapsible.Root open={open} onOpenChange={setOpen}>

@@ -16,6 +16,7 @@ use crate::desk::{self, Wheel};
 use crate::digest::{self, Bout};
 use crate::document::{Estimate, estimate};
 use crate::problem::Problem;
+use crate::report;
 
 /// Two sides. A side is `bout:CLIP:PLACE`, `clip:CLIP:GAIT` or
 /// `session:SESSION:GAIT[:left|right]`.
@@ -291,7 +292,7 @@ fn names(a: &Chosen, b: &Chosen) -> (String, String) {
             words.push(format!("the {} rein", r.word()));
         }
         if c.session.date != other.session.date {
-            words.push(c.session.date.clone());
+            words.push(report::day(&c.session.date));
         }
         if words.is_empty() {
             let at = c.bouts[0].digest.start_s;

@@ -1,6 +1,7 @@
 //! The HTTP interface: handlers extract, call the store or the core, and answer.
 
 pub mod analyse;
+pub mod archive;
 pub mod bin;
 pub mod clip;
 pub mod compare;
@@ -11,6 +12,7 @@ pub mod media;
 pub mod page;
 pub mod plan;
 pub mod record;
+pub mod report;
 pub mod session;
 pub mod setup;
 pub mod upload;
@@ -90,6 +92,10 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(compare::compare))
         .routes(routes!(record::record))
         .routes(routes!(record::set_target))
+        .routes(routes!(report::of_session))
+        .routes(routes!(report::of_period))
+        .routes(routes!(report::csv))
+        .routes(routes!(archive::export))
         .routes(routes!(edit::revision))
         .routes(routes!(edit::edit))
         .routes(routes!(edit::undo))

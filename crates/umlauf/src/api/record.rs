@@ -262,7 +262,11 @@ pub async fn set_target(
 /// Sessions that left and right are compared over.
 const RECENT: usize = 4;
 
-fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreError> {
+/// A horse's record.
+///
+/// # Errors
+/// What the store meets.
+pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreError> {
     let horse = store.horse(id)?;
     let sessions = store.sessions_of(id)?;
     let ridden = digest::of_horse(store, &horse, &sessions)?;

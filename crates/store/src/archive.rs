@@ -1,0 +1,165 @@
+//! The whole yard as plain tables, out and in again.
+
+use rusqlite::types::{Value as Sql, ValueRef};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+
+use crate::{Store, StoreError};
+
+/// A table: names of its columns, and its rows. Blobs are `{"hex": "…"}`.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct Table {
+    /// Name.
+    pub name: String,
+    /// Columns.
+    pub columns: Vec<String>,
+    /// Rows in the order of their keys.
+    pub rows: Vec<Vec<Value>>,
+}
+
+/// Tables of what the coach has said and marked, in the order in which they refer to one another.
+/// Uploads under way, jobs and digests are made anew.
+const TABLES: [(&str, &str); 9] = [
+    ("horse", "id"),
+    ("session", "id"),
+    ("clip", "id"),
+    ("mark", "clip, id"),
+    ("tag", "clip, id"),
+    ("edit", "clip, seq"),
+    ("edit_change", "clip, seq, place"),
+    ("edit_tag", "clip, seq, place"),
+    ("choice", "key"),
+];
+
+impl Store {
+    /// All tables.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn tables(&self) -> Result<Vec<Table>, StoreError> {
+        let mut connection = self.lock();
+        // One moment of the yard, whatever is marked meanwhile.
+        let tx = connection.transaction()?;
+        let mut out = Vec::with_capacity(TABLES.len());
+        for (name, order) in TABLES {
+            let mut query = tx.prepare(&format!("SELECT * FROM {name} ORDER BY {order}"))?;
+            let columns: Vec<String> =
+                query.column_names().into_iter().map(str::to_owned).collect();
+            let mut rows = Vec::new();
+            let mut found = query.query([])?;
+            while let Some(r) = found.next()? {
+                let cells = (0..columns.len()).map(|k| r.get_ref(k).map(to_json));
+                rows.push(cells.collect::<Result<Vec<Value>, _>>()?);
+            }
+            out.push(Table { name: name.to_owned(), columns, rows });
+        }
+        Ok(out)
+    }
+
+    /// Puts tables into an empty yard, all or none. Columns that this version does not know are
+    /// refused; columns that the tables lack keep their default.
+    ///
+    /// # Errors
+    /// [`StoreError::Invalid`] when the yard is not empty or a table is not one of a yard;
+    /// [`StoreError::Full`].
+    pub fn put_tables(&self, tables: &[Table]) -> Result<(), StoreError> {
+        let mut connection = self.lock();
+        let tx = connection.transaction()?;
+        tx.pragma_update(None, "defer_foreign_keys", true)?;
+        for (name, _) in TABLES {
+            let any: i64 =
+                tx.query_row(&format!("SELECT count(*) FROM {name}"), [], |r| r.get(0))?;
+            if any > 0 {
+                return Err(StoreError::Invalid(
+                    "a yard is put back into an empty folder only; choose another one with --data"
+                        .into(),
+                ));
+            }
+        }
+        for table in tables {
+            if !TABLES.iter().any(|(name, _)| *name == table.name) {
+                return Err(StoreError::Invalid(format!(
+                    "a yard has no table {}",
+                    short(&table.name)
+                )));
+            }
+            let known: Vec<String> = {
+                let query = tx.prepare(&format!("SELECT * FROM {} LIMIT 0", table.name))?;
+                query.column_names().into_iter().map(str::to_owned).collect()
+            };
+            if let Some(other) = table.columns.iter().find(|c| !known.contains(c)) {
+                return Err(StoreError::Invalid(format!(
+                    "the table {} has a column {} that this version does not know",
+                    table.name,
+                    short(other)
+                )));
+            }
+            let marks = vec!["?"; table.columns.len()].join(", ");
+            let sql = format!(
+                "INSERT INTO {} ({}) VALUES ({marks})",
+                table.name,
+                table.columns.join(", ")
+            );
+            let mut insert = tx.prepare(&sql)?;
+            for (k, row) in table.rows.iter().enumerate() {
+                let cells: Option<Vec<Sql>> = row.iter().map(to_sql).collect();
+                let cells = cells.filter(|c| c.len() == table.columns.len()).ok_or_else(|| {
+                    StoreError::Invalid(format!(
+                        "row {} of the table {} is damaged",
+                        k + 1,
+                        table.name
+                    ))
+                })?;
+                insert.execute(rusqlite::params_from_iter(cells))?;
+            }
+        }
+        Ok(tx.commit()?)
+    }
+}
+
+fn short(text: &str) -> String {
+    text.chars().take(40).collect()
+}
+
+fn to_json(cell: ValueRef<'_>) -> Value {
+    match cell {
+        ValueRef::Null => Value::Null,
+        ValueRef::Integer(v) => v.into(),
+        ValueRef::Real(v) => v.into(),
+        ValueRef::Text(v) => String::from_utf8_lossy(v).into(),
+        ValueRef::Blob(v) => serde_json::json!({ "hex": hex(v) }),
+    }
+}
+
+fn to_sql(cell: &Value) -> Option<Sql> {
+    Some(match cell {
+        Value::Null => Sql::Null,
+        Value::Bool(v) => Sql::Integer(i64::from(*v)),
+        Value::Number(v) => match v.as_i64() {
+            Some(whole) => Sql::Integer(whole),
+            None => Sql::Real(v.as_f64()?),
+        },
+        Value::String(v) => Sql::Text(v.clone()),
+        Value::Object(v) => Sql::Blob(unhex(v.get("hex")?.as_str()?)?),
+        Value::Array(_) => return None,
+    })
+}
+
+fn hex(bytes: &[u8]) -> String {
+    use std::fmt::Write as _;
+    let mut out = String::with_capacity(2 * bytes.len());
+    for b in bytes {
+        // Writing to a string cannot fail.
+        let _ = write!(out, "{b:02x}");
+    }
+    out
+}
+
+fn unhex(text: &str) -> Option<Vec<u8>> {
+    let digits = text.as_bytes();
+    if !digits.len().is_multiple_of(2) {
+        return None;
+    }
+    let value = |c: u8| char::from(c).to_digit(16).and_then(|d| u8::try_from(d).ok());
+    digits.chunks(2).map(|p| Some(value(p[0])? << 4 | value(p[1])?)).collect()
+}

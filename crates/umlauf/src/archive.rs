@@ -1,0 +1,149 @@
+//! The whole yard as one ZIP that another Umlauf, or a person with a spreadsheet, can read.
+
+use std::fs::File;
+use std::io::{BufReader, BufWriter, Read as _, Seek, Write};
+use std::path::Path;
+
+use anyhow::{Context as _, Result, bail, ensure};
+use serde::{Deserialize, Serialize};
+use umlauf_gait::footfall_csv::{self, FootfallTable, Header};
+use umlauf_store::Store;
+use umlauf_store::archive::Table;
+use umlauf_store::clip::ProxyState;
+use umlauf_store::job::JobKind;
+use zip::write::SimpleFileOptions;
+use zip::{CompressionMethod, ZipArchive, ZipWriter};
+
+use crate::{desk, slow};
+
+/// Name and version of the document inside.
+const SCHEMA: &str = "umlauf.yard/1";
+/// Largest table document that is read back.
+const MOST_BYTES: u64 = 4 << 30;
+
+#[derive(Deserialize, Serialize)]
+struct Yard {
+    schema: String,
+    tables: Vec<Table>,
+}
+
+const README: &str = "A yard of Umlauf.
+
+yard.json          everything the coach has said and marked, table by table; what Umlauf reads back
+tables/*.csv       the same tables for a spreadsheet (blobs as hexadecimal)
+clips/*.csv        footfalls of each clip: limb, on_s, off_s in true seconds, x_m, y_m where known
+footage/HASH/...   the footage as it came, named by its BLAKE3 hash (column content of the table clip)
+
+Times in yard.json are microseconds of each file's own clock. Figures are not in here: they are
+worked out from the marks. Put it back into an empty folder with `umlauf restore yard.zip --data FOLDER`.
+";
+
+/// Writes the yard to a ZIP.
+///
+/// # Errors
+/// When the store or a file cannot be read, or the ZIP not written.
+pub fn export(store: &Store, out: impl Write + Seek) -> Result<()> {
+    let mut zip = ZipWriter::new(BufWriter::new(out));
+    let packed = SimpleFileOptions::default().compression_method(CompressionMethod::Deflated);
+    // Footage is packed already.
+    let plain =
+        SimpleFileOptions::default().compression_method(CompressionMethod::Stored).large_file(true);
+    zip.start_file("README.txt", packed)?;
+    zip.write_all(README.as_bytes())?;
+    let tables = store.tables()?;
+    for table in &tables {
+        zip.start_file(format!("tables/{}.csv", table.name), packed)?;
+        zip.write_all(&csv_of(table)?)?;
+    }
+    zip.start_file("yard.json", packed.large_file(true))?;
+    serde_json::to_writer(&mut zip, &Yard { schema: SCHEMA.to_owned(), tables })?;
+    let mut written = Vec::new();
+    for clip in store.all_clips()? {
+        let horse = desk::horse_of(store, &clip)?;
+        let marks = store.marks(clip.id)?;
+        let (mut footfalls, mut options) = desk::on_true_clock(&clip, horse.as_ref(), &marks);
+        crate::calibration::apply(&clip, &marks, &mut footfalls, &mut options);
+        let header = Header {
+            frame_rate: slow::capture_rate(&clip),
+            withers: options.withers,
+            rein: options.rein,
+            ..Header::default()
+        };
+        zip.start_file(format!("clips/{}.footfalls.csv", clip.id), packed)?;
+        zip.write_all(footfall_csv::write(&FootfallTable { footfalls, header }).as_bytes())?;
+        let content = &clip.footage.content;
+        let path = store.footage_folder(content).join(&clip.footage.file);
+        if !clip.footage.file.is_empty() && !written.contains(content) && path.is_file() {
+            zip.start_file(format!("footage/{content}/{}", clip.footage.file), plain)?;
+            std::io::copy(&mut File::open(&path)?, &mut zip)
+                .with_context(|| format!("{} cannot be packed", path.display()))?;
+            written.push(content.clone());
+        }
+    }
+    zip.finish()?.flush()?;
+    Ok(())
+}
+
+fn csv_of(table: &Table) -> Result<Vec<u8>> {
+    let mut out = csv::Writer::from_writer(Vec::new());
+    out.write_record(&table.columns)?;
+    for row in &table.rows {
+        out.write_record(row.iter().map(|cell| match cell {
+            serde_json::Value::Null => String::new(),
+            serde_json::Value::String(s) => s.clone(),
+            serde_json::Value::Object(o) => {
+                o.get("hex").and_then(|h| h.as_str()).unwrap_or_default().to_owned()
+            }
+            other => other.to_string(),
+        }))?;
+    }
+    Ok(out.into_inner()?)
+}
+
+/// Puts a yard from a ZIP into an empty one; copies for stepping are made when it is opened.
+///
+/// # Errors
+/// When the ZIP is none of a yard, or the yard is not empty.
+pub fn restore(store: &Store, path: &Path) -> Result<usize> {
+    let file = File::open(path).with_context(|| format!("{} cannot be opened", path.display()))?;
+    let mut zip = ZipArchive::new(BufReader::new(file))
+        .with_context(|| format!("{} is no ZIP", path.display()))?;
+    let document = zip
+        .by_name("yard.json")
+        .with_context(|| format!("{} holds no yard.json", path.display()))?;
+    ensure!(document.size() <= MOST_BYTES, "the yard.json inside is larger than 4 GiB");
+    let yard: Yard = serde_json::from_reader(BufReader::new(document.take(MOST_BYTES)))
+        .context("the yard.json inside cannot be read")?;
+    if yard.schema != SCHEMA {
+        let schema: String = yard.schema.chars().take(40).collect();
+        bail!("the yard.json inside is {schema}; this version reads {SCHEMA}");
+    }
+    store.put_tables(&yard.tables)?;
+    let mut films = 0;
+    for clip in store.all_clips()? {
+        let (content, name) = (&clip.footage.content, &clip.footage.file);
+        // Names come from outside: nothing may lead out of the yard's folder.
+        let safe = content.len() == 64
+            && content.bytes().all(|b| b.is_ascii_hexdigit())
+            && !name.contains(['/', '\\'])
+            && !name.starts_with('.');
+        if name.is_empty() || !safe {
+            continue;
+        }
+        let folder = store.footage_folder(content);
+        let to = folder.join(name);
+        if !to.exists() {
+            let Ok(mut packed) = zip.by_name(&format!("footage/{content}/{name}")) else {
+                continue;
+            };
+            std::fs::create_dir_all(&folder)?;
+            std::io::copy(&mut packed, &mut File::create(&to)?)
+                .with_context(|| format!("{} cannot be written", to.display()))?;
+            films += 1;
+        }
+        store.set_proxy(clip.id, ProxyState::Pending, 0)?;
+        store.add_job(clip.id, JobKind::Proxy)?;
+        store.add_job(clip.id, JobKind::Filmstrip)?;
+    }
+    Ok(films)
+}

@@ -1,0 +1,119 @@
+//! The yard goes out as a ZIP and comes back the same: every table, every figure. Reports say what
+//! the screens say.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
+
+mod common;
+
+use std::path::Path;
+use std::process::Command;
+
+use common::Program;
+use common::http::get;
+use serde_json::Value;
+use umlauf_store::Store;
+use umlauf_store::archive::Table;
+
+fn umlauf(args: &[&str], data: &Path) -> std::process::Output {
+    Command::new(env!("CARGO_BIN_EXE_umlauf")).args(args).arg("--data").arg(data).output().unwrap()
+}
+
+/// Tables without what is made anew: the copy for stepping.
+fn tables(store: &Store) -> Vec<Table> {
+    let mut tables = store.tables().unwrap();
+    for t in &mut tables {
+        let made = |c: &String| c == "proxy" || c == "proxy_shift_us";
+        let places: Vec<usize> = (0..t.columns.len()).filter(|k| made(&t.columns[*k])).collect();
+        for row in &mut t.rows {
+            for k in &places {
+                row[*k] = Value::Null;
+            }
+        }
+    }
+    tables
+}
+
+#[test]
+fn a_yard_goes_out_and_comes_back_the_same() {
+    let folder = tempfile::tempdir().unwrap();
+    let (first, second) = (folder.path().join("first"), folder.path().join("second"));
+    let zip = folder.path().join("yard.zip");
+    let film = std::fs::read(common::root().join("demo/priel-canter.mp4")).unwrap();
+    let (before, glance) = {
+        let program = Program::start(&["demo"], &first);
+        program.wait_for_jobs(std::time::Duration::from_secs(120));
+        let api = |path: &str| get(&format!("{}/api/{path}", program.url));
+        let downloaded = api("export");
+        assert_eq!(downloaded.status, 200);
+        (api("horses/3/record").json(), api("clips/5/ground").json())
+    };
+    let out = umlauf(&["export", zip.to_str().unwrap()], &first);
+    assert!(out.status.success(), "{out:?}");
+    let out = umlauf(&["restore", zip.to_str().unwrap()], &second);
+    assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+    let (a, b) = (Store::open(&first, None).unwrap(), Store::open(&second, None).unwrap());
+    let (ta, tb) = (tables(&a), tables(&b));
+    for (x, y) in ta.iter().zip(&tb) {
+        assert!(x.rows.len() == y.rows.len() && x == y, "table {}", x.name);
+    }
+    assert!(ta.iter().find(|t| t.name == "mark").unwrap().rows.len() > 10_000);
+    let clip = b.clips().unwrap().into_iter().find(|c| c.name.starts_with("priel")).unwrap();
+    let back = b.footage_folder(&clip.footage.content).join(&clip.footage.file);
+    assert!(std::fs::read(back).unwrap() == film);
+    drop((a, b));
+    // Every figure is worked out from the same marks.
+    let program = Program::start(&["serve"], &second);
+    let api = |path: &str| get(&format!("{}/api/{path}", program.url)).json();
+    assert_eq!(api("horses/3/record"), before);
+    assert_eq!(api("clips/5/ground"), glance);
+    // A yard that is not empty is left as it is, and a file that is no yard is refused.
+    let out = umlauf(&["restore", zip.to_str().unwrap()], &first);
+    assert!(!out.status.success());
+    assert!(String::from_utf8_lossy(&out.stderr).contains("empty folder only"));
+    let none = folder.path().join("none.zip");
+    std::fs::write(&none, b"no zip").unwrap();
+    let out = umlauf(&["restore", none.to_str().unwrap()], &folder.path().join("third"));
+    assert!(!out.status.success() && String::from_utf8_lossy(&out.stderr).contains("is no ZIP"));
+}
+
+#[test]
+fn reports_say_what_was_found_and_keep_the_coachs_notes_from_the_rider() {
+    let folder = tempfile::tempdir().unwrap();
+    let program = Program::start(&["demo"], &folder.path().join("yard"));
+    let api = |path: &str| get(&format!("{}/api/{path}", program.url));
+    let session = api("clips/5").json()["session"].clone();
+    let coach = api(&format!("reports/session/{session}?for=coach"));
+    let rider = api(&format!("reports/session/{session}?for=rider"));
+    let note = "Longer, or only quicker?";
+    assert!(coach.text.contains(note) && !rider.text.contains(note));
+    let headline = api(&format!("sessions/{session}/glance")).json()["headline"].clone();
+    for report in [&coach, &rider] {
+        assert_eq!(report.status, 200);
+        assert!(report.text.contains(headline.as_str().unwrap()), "{}", report.text);
+        assert!(report.text.contains("have a vet look") && report.text.contains("<svg"));
+        // Self-contained: nothing is fetched.
+        assert!(!report.text.contains("src=") && !report.text.contains("http"));
+    }
+    let yard = api("yard").json();
+    let id = |name: &str| {
+        let all = yard["horses"].as_array().unwrap();
+        all.iter().find(|h| h["name"] == name).unwrap()["id"].clone()
+    };
+    for (name, story) in [
+        ("Priel", "gets better over 12 sessions"),
+        ("Distel", "After 49 days off"),
+        ("Bernsteen", "Clean flying changes: 24 of 30"),
+        ("Queller", "Slips to stepping pace"),
+        ("Tinne", "the left rein is the weaker one"),
+    ] {
+        let report = api(&format!("reports/horse/{}/rider", id(name)));
+        assert!(report.text.contains(story), "{name}: {}", report.text);
+        assert!(!report.text.contains("<h2>Notes</h2>"));
+    }
+    let csv = api(&format!("horses/{}/record.csv?gait=trot", id("Tinne"))).text;
+    let lines: Vec<&str> = csv.lines().collect();
+    assert!(
+        lines[0].starts_with("date,bouts,strides,regularity,regularity_lo,regularity_hi,tempo")
+    );
+    assert_eq!(lines.len(), 14);
+    assert!(lines.iter().all(|l| l.split(',').count() == lines[0].split(',').count()));
+}

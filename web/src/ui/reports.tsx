@@ -1,0 +1,33 @@
+type Props = {
+  /** Address before the reader's name. */
+  way: string;
+  /** What comes behind it. */
+  query?: string;
+  /** The same figures as a table. */
+  table?: string;
+};
+
+/** Reports on paper, for the coach and for the rider. */
+export function Reports({ way, query = "", table }: Props) {
+  const link = "text-clay underline underline-offset-3";
+  return (
+    <p className="text-sm">
+      On paper:{" "}
+      <a className={link} href={`${way}coach${query}`} target="_blank" rel="noreferrer">
+        for the coach
+      </a>
+      ,{" "}
+      <a className={link} href={`${way}rider${query}`} target="_blank" rel="noreferrer">
+        for the rider
+      </a>
+      {table && (
+        <>
+          {" · "}
+          <a className={link} href={table} download>
+            as a table (CSV)
+          </a>
+        </>
+      )}
+    </p>
+  );
+}
