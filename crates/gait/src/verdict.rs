@@ -2,8 +2,8 @@
 //!
 //! Strides inside a bout resemble one another, so with three bouts a side or more the bouts' means
 //! are what is compared (Welch). With fewer the strides' own errors stand in, and the answer is
-//! provisional. Speed moves tempo, stance and air: when the sides went at different speeds it is
-//! taken out by a common slope first, and it is said. A figure's own verdict rests on its interval;
+//! provisional. Speed moves tempo, stance and air: where it is known it is taken out by a common
+//! slope first, and it is said. A figure's own verdict rests on its interval;
 //! what heads a page must stand after Holm's adjustment over all figures.
 
 use crate::compare::{self, Difference};
@@ -124,12 +124,17 @@ fn one(metric: Metric, first: &[&Digest], second: &[&Digest]) -> Option<Compared
     let (difference, speed) = if metric.moves_with_speed() {
         let known = a.with_speed.len() == a.all.len() && b.with_speed.len() == b.all.len();
         let apart = if known { speed_apart(&a.with_speed, &b.with_speed) } else { None };
+        let out = || {
+            let found = compare::at_one_covariate(&a.with_speed, &b.with_speed);
+            found.filter(|_| enough)
+        };
         match apart {
             None => (plain()?, Speed::Unknown),
-            Some(d) if d.abs() <= ONE_SPEED => (plain()?, Speed::Matched(d)),
-            Some(d) => match compare::at_one_covariate(&a.with_speed, &b.with_speed) {
-                Some(difference) if enough => (difference, Speed::TakenOut(d)),
-                _ => (plain()?, Speed::Differs(d)),
+            // Also between sides of one speed the bouts' own speeds scatter.
+            Some(d) => match out() {
+                Some(difference) => (difference, Speed::TakenOut(d)),
+                None if d.abs() <= ONE_SPEED => (plain()?, Speed::Matched(d)),
+                None => (plain()?, Speed::Differs(d)),
             },
         }
     } else {
