@@ -71,7 +71,7 @@ bench: page e2e/node_modules/.package-lock.json
 	scripts/need.sh ffmpeg chromium
 	$(MAKE) accuracy
 	cargo bench --workspace --locked
-	cargo test --release --locked -p umlauf --test footage_bench --test desk_bench -- --ignored --nocapture --test-threads 1
+	cargo test --release --locked -p umlauf --test footage_bench --test desk_bench --test scale_bench -- --ignored --nocapture --test-threads 1
 
 # Hostile tables at the reader, for FUZZ_SECONDS: coverage comes from the stable compiler's own pass.
 FUZZ_SECONDS ?= 60

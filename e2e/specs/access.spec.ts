@@ -30,6 +30,13 @@ for (const scheme of ["light", "dark"] as const) {
       await expect(page.getByRole("heading", { level: 1 })).not.toContainText("Opening");
       expect(await serious()).toEqual([]);
     }
+    await page.goto("/");
+    await page.getByRole("link", { name: "Tinne", exact: true }).first().click();
+    await page.getByRole("button", { name: /^Rhythm.*where this comes from/ }).click();
+    expect(await serious()).toEqual([]);
+    await page.getByRole("link", { name: "left, right" }).first().click();
+    await expect(page.getByRole("heading", { name: "Differences" })).toBeVisible();
+    expect(await serious()).toEqual([]);
     await open(page, "Kiebitz", "kiebitz-walk");
     for (const tab of ["findings", "figures", "work", "marked", "clip"]) {
       await page.getByRole("tab", { name: tab }).click();

@@ -37,6 +37,9 @@ fn spreads_and_lag_covariances_equal_numpys() {
         close(uncertainty::mean(&values), &case["mean"]);
         close(uncertainty::variance(&values), &case["variance"]);
         close(uncertainty::lag1_covariance(&values), &case["lag1_covariance"]);
+        let r = uncertainty::lag1_covariance(&values) / uncertainty::variance(&values);
+        let n = uncertainty::effective_n(values.len(), r.clamp(0.0, 0.8));
+        close(n, &case["effective_n"]);
     }
 }
 

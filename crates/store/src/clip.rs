@@ -210,6 +210,14 @@ impl Store {
         Ok(rows.collect::<Result<_, _>>()?)
     }
 
+    /// Clips that nobody has said the horse of yet and that are not removed.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn unsorted_clips(&self) -> Result<Vec<Clip>, StoreError> {
+        self.clips_where("removed = 0 AND session IS NULL", "")
+    }
+
     /// All clips that are not removed, in the order they were added.
     ///
     /// # Errors

@@ -71,7 +71,7 @@ pub struct MarkChange {
 }
 
 /// A stride on the wheel: phases by limb in the order LF, RF, LH, RH.
-#[derive(Clone, Debug, Serialize, ToSchema)]
+#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
 pub struct WheelStride {
     /// From and to in true seconds; the mean stride has none.
     pub at_s: Option<[f64; 2]>,
@@ -82,7 +82,7 @@ pub struct WheelStride {
 }
 
 /// The wheel of one bout.
-#[derive(Clone, Debug, Serialize, ToSchema)]
+#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
 pub struct Wheel {
     /// Every stride.
     pub strides: Vec<WheelStride>,
@@ -97,7 +97,7 @@ pub struct Wheel {
 }
 
 /// When the leg for a hind can act, phases from and to.
-#[derive(Clone, Debug, Serialize, ToSchema)]
+#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
 pub struct LegWindow {
     /// The hind.
     pub limb: LimbCode,

@@ -9,10 +9,12 @@ use umlauf_gait::flying_change::Verdict;
 use umlauf_gait::limb::Side;
 use umlauf_gait::metric::{Digest, Metric};
 use umlauf_gait::uncertainty::Estimate;
+use umlauf_gait::{Analysis, finding, wording};
 use umlauf_store::clip::Clip;
 use umlauf_store::yard::{Horse, Session};
 use umlauf_store::{Store, StoreError};
 
+use crate::desk::Wheel;
 use crate::tags;
 use crate::{desk, document};
 
@@ -61,9 +63,27 @@ pub struct Ridden {
     pub changes: Vec<Changes>,
 }
 
+/// What a list says of a clip.
+#[derive(Clone, Debug, Default, Deserialize, Serialize)]
+pub struct Line {
+    /// Marks made.
+    pub footfalls: usize,
+    /// What was found, in one sentence.
+    pub headline: String,
+    /// Gait and lead of the longest bout.
+    pub label: Option<String>,
+    /// Its tempo, strides/min, and half its 95 % interval.
+    pub tempo: Option<[f64; 2]>,
+    /// Its mean stride, for a small wheel.
+    pub wheel: Option<Wheel>,
+    /// Findings that ask for attention.
+    pub faults: usize,
+}
+
 /// A clip as it is kept.
 #[derive(Default, Deserialize, Serialize)]
 struct KeptClip {
+    line: Line,
     bouts: Vec<Kept>,
     changes: usize,
     clean: usize,
@@ -107,27 +127,11 @@ fn program() -> u64 {
 /// # Errors
 /// What the store meets.
 pub fn of_horse(store: &Store, horse: &Horse, sessions: &[Session]) -> Result<Ridden, StoreError> {
-    let scatter = desk::scatter(store)?;
-    let (mut out, mut fresh) = (Ridden::default(), Vec::new());
+    let mut shelf = Shelf::open(store)?;
+    let mut out = Ridden::default();
     for session in sessions {
         for clip in store.clips_of_session(session.id)? {
-            let key = format!(
-                "{}.{}.{:?}.{}.{scatter:?}",
-                program(),
-                clip.revision,
-                horse.withers_m,
-                horse.gaited
-            );
-            let kept: KeptClip = match store.digest(clip.id, &key)? {
-                Some(body) => serde_json::from_str(&body).unwrap_or_default(),
-                None => {
-                    let kept = digest(store, &clip, horse)?;
-                    let body = serde_json::to_string(&kept)
-                        .map_err(|e| StoreError::Invalid(e.to_string()))?;
-                    fresh.push((clip.id, key, body));
-                    kept
-                }
-            };
+            let kept = shelf.take(&clip, Some(horse))?;
             let rate = crate::slow::capture_rate(&clip).map(|r| r.per_second());
             if kept.changes > 0 {
                 let (all, clean) = (kept.changes, kept.clean);
@@ -137,18 +141,66 @@ pub fn of_horse(store: &Store, horse: &Horse, sessions: &[Session]) -> Result<Ri
                 .extend(kept.bouts.into_iter().filter_map(|k| bout(k, &clip, session.id, rate)));
         }
     }
-    // A full disk must not keep the coach from reading: it is worked out again next time.
-    if !fresh.is_empty()
-        && let Err(e) = store.keep_digests(&fresh)
-    {
-        tracing::warn!("digests are not kept: {e}");
-    }
+    shelf.close();
     Ok(out)
 }
 
-fn digest(store: &Store, clip: &Clip, horse: &Horse) -> Result<KeptClip, StoreError> {
+/// Digests taken from the store, made where there is none, and kept together at the end.
+pub struct Shelf<'a> {
+    store: &'a Store,
+    scatter: Option<f64>,
+    fresh: Vec<(i64, String, String)>,
+}
+
+impl<'a> Shelf<'a> {
+    /// Begins to take digests.
+    ///
+    /// # Errors
+    /// What the store meets.
+    pub fn open(store: &'a Store) -> Result<Self, StoreError> {
+        Ok(Self { store, scatter: desk::scatter(store)?, fresh: Vec::new() })
+    }
+
+    /// What a list says of a clip.
+    ///
+    /// # Errors
+    /// What the store meets.
+    pub fn line(&mut self, clip: &Clip, horse: Option<&Horse>) -> Result<Line, StoreError> {
+        Ok(self.take(clip, horse)?.line)
+    }
+
+    fn take(&mut self, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip, StoreError> {
+        let key = format!(
+            "{}.{}.{:?}.{:?}",
+            program(),
+            clip.revision,
+            horse.map(|h| (h.withers_m, h.gaited)),
+            self.scatter
+        );
+        let found = self.store.digest(clip.id, &key)?;
+        if let Some(kept) = found.and_then(|body| serde_json::from_str(&body).ok()) {
+            return Ok(kept);
+        }
+        let kept = digest(self.store, clip, horse)?;
+        let body = serde_json::to_string(&kept).map_err(|e| StoreError::Invalid(e.to_string()))?;
+        self.fresh.push((clip.id, key, body));
+        Ok(kept)
+    }
+
+    /// Keeps what was made. A full disk must not keep the coach from reading: it is made again
+    /// next time.
+    pub fn close(self) {
+        if !self.fresh.is_empty()
+            && let Err(e) = self.store.keep_digests(&self.fresh)
+        {
+            tracing::warn!("digests are not kept: {e}");
+        }
+    }
+}
+
+fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip, StoreError> {
     let tags = tags::shown(store.tags(clip.id)?);
-    let analysis = desk::analysis_of(store, clip, Some(horse))?;
+    let analysis = desk::analysis_of(store, clip, horse)?;
     let side = |s: Option<Side>| s.map(|s| s.word().to_owned());
     let out = analysis.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0).map(|(place, b)| {
         let d = Digest::of(b);
@@ -186,7 +238,25 @@ fn digest(store: &Store, clip: &Clip, horse: &Horse) -> Result<KeptClip, StoreEr
     });
     let changes = &analysis.events.changes;
     let clean = changes.iter().filter(|(c, _)| c.verdict == Verdict::Clean).count();
-    Ok(KeptClip { bouts: out.collect(), changes: changes.len(), clean })
+    Ok(KeptClip { line: line(&analysis), bouts: out.collect(), changes: changes.len(), clean })
+}
+
+fn line(analysis: &Analysis) -> Line {
+    let longest = (0..analysis.bouts.len()).max_by_key(|k| analysis.bouts[*k].strides);
+    let bout = longest.map(|k| &analysis.bouts[k]);
+    let mut wheels = desk::wheels(analysis);
+    Line {
+        footfalls: analysis.footfalls,
+        headline: wording::headline(analysis),
+        label: bout.map(|b| wording::label(b.label)),
+        tempo: bout.and_then(|b| b.tempo).and_then(|t| {
+            let half = t.tempo.half_width()?;
+            Some([t.tempo.value, half])
+        }),
+        // A small wheel shows the mean stride only.
+        wheel: longest.map(|k| Wheel { strides: Vec::new(), ..wheels.swap_remove(k) }),
+        faults: analysis.findings.iter().filter(|f| finding::is_fault(&f.kind)).count(),
+    }
 }
 
 fn bout(k: Kept, clip: &Clip, session: i64, frame_rate: Option<f64>) -> Option<Bout> {

@@ -169,6 +169,11 @@ fn a_hand_that_scatters_widens_every_error_once_it_is_kept() {
     let regularity = &after["analysis"]["bouts"][0]["regularity_cv_pct"];
     assert_eq!(regularity["resolved"], false, "{regularity}");
     assert!(after["timing_says"].as_str().unwrap().contains("±12"), "{}", after["timing_says"]);
+    // Forgotten, the errors are those of the frames again.
+    let hand = get(&desk.at("hand")).json();
+    assert!((hand["scatter_s"].as_f64().unwrap() - sd).abs() < 1e-5);
+    assert_eq!(send("DELETE", &desk.at("hand"), &[], &[]).json()["scatter_s"], Value::Null);
+    assert_eq!(error(&read()), frame);
 }
 
 #[test]

@@ -123,6 +123,8 @@ fn sides_are_compared_and_conditions_named() {
             .iter()
             .all(|r| { r["from"].as_array().unwrap().iter().all(|b| b["rein"] == "left") })
     );
+    let autumn = yard.record("Tinne", "?gait=trot&from=2026-10-01&to=2026-10-31");
+    assert_eq!(autumn["sessions"].as_array().unwrap().len(), 5);
     let horse = yard.horse("Tinne");
     let url = format!("{}/api/horses/{horse}/target", yard.program.url);
     let json_type = [("Content-Type", "application/json")];

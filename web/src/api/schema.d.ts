@@ -360,6 +360,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The coach's own scatter that is counted in every error. */
+        get: operations["hand"];
+        put?: never;
+        post?: never;
+        /** Forgets the coach's own scatter: errors are those of the frames again. */
+        delete: operations["forget_hand"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses": {
         parameters: {
             query?: never;
@@ -936,11 +954,15 @@ export interface components {
             label: string;
             /** @description Place in the clip's analysis. */
             place: number;
+            /** @description Rein. */
+            rein?: string | null;
             /**
              * Format: double
              * @description From, true seconds.
              */
             start_s: number;
+            /** @description Strides. */
+            strides: number;
         };
         /** @description What the coach says of a clip's scale. Metres; pixels of the picture as shown. */
         Calibration: {
@@ -1109,6 +1131,8 @@ export interface components {
         Choices: {
             /** @description Movements. */
             movements: string[];
+            /** @description Frame rates, frames/s. */
+            rates: number[];
             /** @description Riders. */
             riders: string[];
             /** @description Footings. */
@@ -2057,6 +2081,14 @@ export interface components {
              */
             y_m: number;
         };
+        /** @description The coach's own scatter, from footfalls timed twice. */
+        Hand: {
+            /**
+             * Format: double
+             * @description Standard deviation of a stepped mark beyond its frame, s; `null` when it was not measured.
+             */
+            scatter_s?: number | null;
+        };
         /** @description A hoof on the ground. */
         Hoof: {
             /** @description Mark. */
@@ -2090,7 +2122,9 @@ export interface components {
             id: number;
             /** @description Name. */
             name: string;
-            /** @description Sessions, newest first. */
+            /** @description Sessions before those. */
+            older_sessions: number;
+            /** @description The latest sessions, newest first. */
             sessions: components["schemas"]["SessionLine"][];
             /**
              * Format: double
@@ -2827,6 +2861,10 @@ export interface components {
         SideView: {
             /** @description Bouts. */
             bouts: number;
+            /** @description All bouts of the session in this gait. */
+            choices: components["schemas"]["BoutAt"][];
+            /** @description Gait. */
+            gait: string;
             /**
              * Format: int64
              * @description Horse.
@@ -3801,6 +3839,44 @@ export interface operations {
             };
         };
     };
+    hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hand"];
+                };
+            };
+        };
+    };
+    forget_hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hand"];
+                };
+            };
+        };
+    };
     add_horse: {
         parameters: {
             query?: never;
@@ -3874,6 +3950,12 @@ export interface operations {
                 rider?: string;
                 /** @description `left` or `right`. */
                 rein?: string;
+                /** @description Frames per second, whole. */
+                rate?: number;
+                /** @description First day, `YYYY-MM-DD`. */
+                from?: string;
+                /** @description Last day. */
+                to?: string;
             };
             header?: never;
             path: {
@@ -3916,6 +3998,12 @@ export interface operations {
                 rider?: string;
                 /** @description `left` or `right`. */
                 rein?: string;
+                /** @description Frames per second, whole. */
+                rate?: number;
+                /** @description First day, `YYYY-MM-DD`. */
+                from?: string;
+                /** @description Last day. */
+                to?: string;
             };
             header?: never;
             path: {
@@ -4207,6 +4295,12 @@ export interface operations {
                 rider?: string;
                 /** @description `left` or `right`. */
                 rein?: string;
+                /** @description Frames per second, whole. */
+                rate?: number;
+                /** @description First day, `YYYY-MM-DD`. */
+                from?: string;
+                /** @description Last day. */
+                to?: string;
             };
             header?: never;
             path: {

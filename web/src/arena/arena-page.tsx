@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, type Schemas, taken } from "../api/client";
 import { plusMinus } from "../desk/figures";
 import { Choice } from "../ui/choice";
+import { Drawing } from "../ui/drawing";
 import { Notice } from "../ui/notice";
 import { Screens } from "../ui/screens";
 import { ArenaPlan } from "./arena-plan";
@@ -50,7 +51,11 @@ export function ArenaPage() {
         </FigureForm>
         <div className="min-w-0">
           {drawn.isError && <Notice text={drawn.error.message} />}
-          {f && <Drawing wish={wish} drawn={f} onWish={setWish} />}
+          {f && (
+            <Drawing name="arena">
+              <Figure wish={wish} drawn={f} onWish={setWish} />
+            </Drawing>
+          )}
           {f && <Strides drawn={f} wish={wish} />}
         </div>
       </div>
@@ -58,13 +63,13 @@ export function ArenaPage() {
   );
 }
 
-type DrawingProps = {
+type FigureProps = {
   wish: Wish;
   drawn: Schemas["FigureDrawn"];
   onWish: (wish: Wish) => void;
 };
 
-function Drawing({ wish, drawn, onWish }: DrawingProps) {
+function Figure({ wish, drawn, onWish }: FigureProps) {
   const { line, room, path } = drawn;
   // A click on the plan moves the circle along its line to the nearest place.
   const move = (x: number, y: number) => {

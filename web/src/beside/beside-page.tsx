@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
 import { DifferenceTable } from "../record/difference-table";
+import { Drawing } from "../ui/drawing";
 import { Screens } from "../ui/screens";
 import { Wheel } from "../wheel/wheel";
 import { inFull } from "../yard/dates";
@@ -63,9 +64,11 @@ export function BesidePage() {
         aria-label="Wheels over one another"
         className="mt-4 grid grid-cols-[1fr_auto_1fr] items-center gap-6"
       >
-        <SideWords side={c.a} faint />
-        <Wheel wheel={c.b.wheel ?? null} ghost={c.a.wheel ?? null} size={230} />
-        <SideWords side={c.b} />
+        <SideWords side={c.a} faint other={(of) => `/beside?a=${of}&b=${query.b}`} />
+        <Drawing name="wheels">
+          <Wheel wheel={c.b.wheel ?? null} ghost={c.a.wheel ?? null} size={230} />
+        </Drawing>
+        <SideWords side={c.b} other={(of) => `/beside?a=${query.a}&b=${of}`} />
       </section>
       <section className="mt-6" aria-label="Differences">
         <h2 className="text-[1.3rem] font-medium">Differences</h2>
@@ -80,7 +83,16 @@ export function BesidePage() {
   );
 }
 
-function SideWords({ side, faint = false }: { side: Schemas["SideView"]; faint?: boolean }) {
+type SideProps = {
+  side: Schemas["SideView"];
+  faint?: boolean;
+  /** The address with this side changed. */
+  other: (of: string) => string;
+};
+
+function SideWords({ side, faint = false, other }: SideProps) {
+  const go = useNavigate();
+  const whole = `session:${side.session}:${side.gait}`;
   const session = useQuery({
     queryKey: ["glance", side.session],
     queryFn: () =>
@@ -105,6 +117,28 @@ function SideWords({ side, faint = false }: { side: Schemas["SideView"]; faint?:
         </Link>
         <span className="text-soft">{faint ? " · drawn faint" : ""}</span>
       </p>
+      <label className="mt-1 inline-flex items-baseline gap-2">
+        <span className="text-soft text-sm">Instead</span>
+        <select
+          className="border-line bg-chalk min-h-9 rounded-[3px] border px-1"
+          value={side.of}
+          onChange={(e) => void go(other(e.target.value))}
+        >
+          <option value={whole}>all of the session</option>
+          <option value={`${whole}:left`}>left rein</option>
+          <option value={`${whole}:right`}>right rein</option>
+          {![whole, `${whole}:left`, `${whole}:right`].includes(side.of) &&
+            !side.choices.some((b) => side.of === `bout:${b.clip}:${b.place}`) && (
+              <option value={side.of}>this clip</option>
+            )}
+          {side.choices.map((b) => (
+            <option key={`${b.clip} ${b.place}`} value={`bout:${b.clip}:${b.place}`}>
+              {b.rein ? `${b.rein} rein, ` : ""}bout at {b.start_s.toFixed(0)} s, {b.strides}{" "}
+              strides
+            </option>
+          ))}
+        </select>
+      </label>
     </div>
   );
 }

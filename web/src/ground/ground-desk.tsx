@@ -8,6 +8,7 @@ import { api, type Schemas, taken } from "../api/client";
 import type { ScreenProps } from "../desk/desk-page";
 import { name } from "../desk/desk-store";
 import { useKeyMap } from "../desk/key-map";
+import { Drawing } from "../ui/drawing";
 import { NAMES } from "../ui/limbs";
 import { Notice } from "../ui/notice";
 import {
@@ -184,7 +185,11 @@ export function GroundDesk({ clip, clock, store }: ScreenProps) {
             slow={state.desk.settings.slow_factor}
             onWhole={() => setLook(whole(clip))}
           />
-          {job !== "still" && <GroundPlan ground={ground} own={own} />}
+          {job !== "still" && (
+            <Drawing name="ground-plan" className="shrink-0">
+              <GroundPlan ground={ground} own={own} />
+            </Drawing>
+          )}
         </div>
         <Tabs.Root
           value={job}

@@ -3,7 +3,9 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { plusMinus } from "../desk/figures";
+import { Drawing } from "../ui/drawing";
 import { dayAndMonth } from "../yard/dates";
+import { TargetTempo } from "./target-tempo";
 import { CurvePlot } from "./curve-plot";
 import { TrendPlot } from "./trend-plot";
 
@@ -95,7 +97,7 @@ function CardLine({ row, record, open, onOpen }: LineProps) {
       {open && (
         <tr>
           <td colSpan={7} className="bg-chalk px-3 py-2">
-            <Source row={row} />
+            <Source row={row} record={record} />
           </td>
         </tr>
       )}
@@ -104,10 +106,13 @@ function CardLine({ row, record, open, onOpen }: LineProps) {
 }
 
 /** The curve of a mark, and the bouts the last figure came from. */
-function Source({ row }: { row: Row }) {
+function Source({ row, record }: { row: Row; record: Schemas["Record"] }) {
   const last = typeof row.last === "number" ? row.series[row.last] : undefined;
   return (
     <div className="flex flex-wrap gap-8">
+      <Drawing name={`${record.name}-${row.metric}`} className="pb-6">
+        <TrendPlot row={row} record={record} large />
+      </Drawing>
       {row.curve.length > 0 && (
         <figure>
           <CurvePlot row={row} value={last?.value ?? null} />
@@ -117,6 +122,7 @@ function Source({ row }: { row: Row }) {
           </figcaption>
         </figure>
       )}
+      {row.metric === "tempo" && <TargetTempo record={record} usual={row.target ?? null} />}
       <div>
         <p className="text-soft text-sm">The bouts of the last session it came from</p>
         <ul>

@@ -2,6 +2,7 @@ import { Tabs } from "radix-ui";
 
 import type { Schemas } from "../api/client";
 import { Choice } from "../ui/choice";
+import { Field } from "../ui/field";
 import type { FilterName } from "./record-page";
 
 type Props = {
@@ -12,12 +13,13 @@ type Props = {
 
 /** The gait, and which bouts of it count. */
 export function Filters({ record, query, onSet }: Props) {
-  const { variants, movements, surfaces, riders } = record.choices;
+  const { variants, movements, surfaces, riders, rates } = record.choices;
   const lists: [FilterName, string, readonly string[]][] = [
     ["movement", "Movement", movements],
     ["rein", "Rein", ["left", "right"]],
     ["surface", "Footing", surfaces],
     ["rider", "Rider", riders],
+    ["rate", "Frames/s", rates.map(String)],
   ];
   return (
     <div className="mt-3 flex flex-wrap items-end gap-x-4 gap-y-2">
@@ -47,6 +49,15 @@ export function Filters({ record, query, onSet }: Props) {
           <option key={o}>{o}</option>
         ))}
       </Choice>
+      {(["from", "to"] as const).map((end) => (
+        <Field
+          key={end}
+          label={end === "from" ? "From" : "To"}
+          type="date"
+          value={query[end] ?? ""}
+          onChange={(e) => onSet(end, e.target.value || null)}
+        />
+      ))}
       {lists.map(([name, label, options]) => (
         <Choice
           key={name}

@@ -11,8 +11,23 @@ import { Filters } from "./filters";
 import { SessionPair } from "./session-pair";
 
 /** The filters that stand in the address, so that a view can be kept and sent. */
-export const FILTERS = ["gait", "variant", "movement", "surface", "rider", "rein"] as const;
+export const FILTERS = [
+  "from",
+  "to",
+  "gait",
+  "variant",
+  "movement",
+  "surface",
+  "rider",
+  "rein",
+  "rate",
+] as const;
 export type FilterName = (typeof FILTERS)[number];
+
+/** The filters as the server reads them. */
+function asked({ rate, ...rest }: Partial<Record<FilterName, string>>) {
+  return rate ? { ...rest, rate: Number(rate) } : rest;
+}
 
 /** A horse against itself: cards, trends, reins, milestones. */
 export function RecordPage() {
@@ -28,7 +43,11 @@ export function RecordPage() {
     queryKey: ["record", horse, query],
     placeholderData: keepPreviousData,
     queryFn: () =>
-      taken(api.GET("/api/horses/{horse}/record", { params: { path: { horse }, query } })),
+      taken(
+        api.GET("/api/horses/{horse}/record", {
+          params: { path: { horse }, query: asked(query) },
+        }),
+      ),
   });
   if (read.isError) {
     return (

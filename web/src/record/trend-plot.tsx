@@ -1,15 +1,19 @@
 import type { Schemas } from "../api/client";
 import { inFull } from "../yard/dates";
 
-type Props = { row: Schemas["CardRow"]; record: Schemas["Record"] };
+type Props = {
+  row: Schemas["CardRow"];
+  record: Schemas["Record"];
+  /** With its scale written beside it. */
+  large?: boolean;
+};
 
-const W = 300;
-const H = 58;
 const EDGE = 8;
 
 /** Sessions from left to right by their days, each with its interval; the robust trend through
  * them, pauses hatched. */
-export function TrendPlot({ row, record }: Props) {
+export function TrendPlot({ row, record, large = false }: Props) {
+  const { W, H } = large ? { W: 460, H: 130 } : { W: 300, H: 58 };
   const points = row.series.flatMap((e, k) => {
     const session = record.sessions[k];
     return e && session ? [{ e, session }] : [];
@@ -17,7 +21,8 @@ export function TrendPlot({ row, record }: Props) {
   if (points.length === 0) return null;
   const days = record.sessions.map((s) => s.day);
   const [from, to] = [Math.min(...days), Math.max(...days)];
-  const x = (day: number) => EDGE + ((day - from) / Math.max(to - from, 1)) * (W - 2 * EDGE);
+  const left = large ? 46 : EDGE;
+  const x = (day: number) => left + ((day - from) / Math.max(to - from, 1)) * (W - left - EDGE);
   const values = points.map((p) => p.e.value);
   const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
   const widths = points
@@ -78,6 +83,12 @@ export function TrendPlot({ row, record }: Props) {
           strokeWidth={told ? 2 : 1.2}
         />
       )}
+      {large &&
+        [mean - half * 0.8, mean, mean + half * 0.8].map((v) => (
+          <text key={v} x={2} y={y(v) + 4} fontSize={11} fill="var(--soft)">
+            {v.toFixed(row.digits)}
+          </text>
+        ))}
       {points.map(({ e, session }) => (
         <g key={session.id}>
           <title>{`${inFull(session.date)}: ${e.value.toFixed(row.digits)} ${row.unit}, ${session.bouts} bouts`}</title>

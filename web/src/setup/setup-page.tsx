@@ -1,6 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, taken } from "../api/client";
+import { Button } from "../ui/button";
 import { Screens } from "../ui/screens";
 import { Bin } from "./bin";
 import { Jobs } from "./jobs";
@@ -22,9 +23,40 @@ export function SetupPage() {
       </header>
       {setup.data && <WatchedFolder folder={setup.data.watched_folder ?? ""} />}
       {space.data && <Bin space={space.data} />}
+      <Hand />
       <TakeAlong />
       <Jobs />
     </main>
+  );
+}
+
+/** The coach's own scatter, which widens every interval, and to forget it. */
+function Hand() {
+  const client = useQueryClient();
+  const hand = useQuery({ queryKey: ["hand"], queryFn: () => taken(api.GET("/api/hand")) });
+  const forget = useMutation({
+    mutationFn: () => taken(api.DELETE("/api/hand")),
+    onSuccess: (data) => client.setQueryData(["hand"], data),
+  });
+  const scatter = hand.data?.scatter_s;
+  return (
+    <section className="mt-6" aria-label="Your own hand">
+      <h2 className="text-[1.3rem] font-medium">Your own hand</h2>
+      {typeof scatter === "number" ? (
+        <p>
+          Footfalls timed twice lie {(scatter * 1000).toFixed(1)} ms apart (standard deviation of
+          one mark); every interval counts it in.{" "}
+          <Button plain disabled={forget.isPending} onClick={() => forget.mutate()}>
+            Forget it
+          </Button>
+        </p>
+      ) : (
+        <p className="text-soft">
+          Not measured: errors are those of the frames. On the Timing desk a bout can be timed
+          again, which tells how far your marks scatter.
+        </p>
+      )}
+    </section>
   );
 }
 

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 
-import { arc, at } from "./geometry";
+import { arc, at, halfTurn } from "./geometry";
 
 it("puts phase 0 at twelve and turns clockwise", () => {
   const close = (p: { x: number; y: number }, x: number, y: number) => {
@@ -15,4 +15,13 @@ it("puts phase 0 at twelve and turns clockwise", () => {
 it("draws a stance over the end of the stride as one arc", () => {
   expect(arc(0.9, 0.4, 10)).toContain("0 0 1");
   expect(arc(0.9, 0.6, 10)).toContain("0 1 1");
+});
+
+it("turns a stride that begins with the other hind by half", () => {
+  // LF, RF, LH, RH of a trot from the left hind, and from the right.
+  const left = { mean: { on: [0.51, 0.01, 0, 0.5] } };
+  const right = { mean: { on: [0.01, 0.51, 0.5, 0] } };
+  expect(halfTurn(left, right)).toBe(0.5);
+  expect(halfTurn(left, left)).toBe(0);
+  expect(halfTurn(left, { mean: { on: [null, 0.98, null, 0.47] } })).toBe(0);
 });

@@ -17,3 +17,19 @@ export function arc(from: number, to: number, radius: number): string {
 export function sector(from: number, to: number, radius: number): string {
   return `M0 0L${arc(from, to, radius).slice(1)}Z`;
 }
+
+type Phases = { mean: { on: readonly (number | null | undefined)[] } };
+
+/** Half a stride when the limbs of one wheel lie nearer to those of another after half a turn. */
+export function halfTurn(wheel: Phases, other: Phases): 0 | 0.5 {
+  let apart = 0;
+  let pairs = 0;
+  for (const [k, phase] of wheel.mean.on.entries()) {
+    const there = other.mean.on[k];
+    if (typeof phase !== "number" || typeof there !== "number") continue;
+    const away = Math.abs(((((there - phase + 0.5) % 1) + 1) % 1) - 0.5);
+    apart += away;
+    pairs += 1;
+  }
+  return pairs > 0 && apart / pairs > 0.25 ? 0.5 : 0;
+}

@@ -2,7 +2,7 @@ import { memo, useId } from "react";
 
 import type { Schemas } from "../api/client";
 import { inkOf, LimbMark, NAMES, ORDER, paleOf, RINGS } from "../ui/limbs";
-import { arc, at, sector } from "./geometry";
+import { arc, at, halfTurn, sector } from "./geometry";
 import { wheelInWords } from "./words";
 
 export type WheelData = Schemas["Wheel"];
@@ -57,7 +57,7 @@ export function Wheel({ wheel, size, hand, small = false, ghost = null, onPoint 
       {wheel && !small && <LegWindows wheel={wheel} />}
       {wheel && !small && <Beats wheel={wheel} />}
       {wheel && !small && <Strides wheel={wheel} onPoint={onPoint} />}
-      {ghost && <Ghost wheel={ghost} />}
+      {ghost && <Ghost wheel={ghost} over={wheel} />}
       {wheel && !small && <Diagonals wheel={wheel} />}
       {wheel && <Means wheel={wheel} r={small ? 9 : 7} />}
       {hand !== undefined && hand !== null && <Hand phase={hand} />}
@@ -83,11 +83,15 @@ function Stances({ wheel, band }: { wheel: WheelData; band: number }) {
   });
 }
 
-/** Another bout: hollow dashed marks and thin stances. */
-function Ghost({ wheel }: { wheel: WheelData }) {
+/** Another bout: hollow dashed marks and thin stances. A stride that begins with the other hind is
+ * turned by half, so that limbs lie over themselves. */
+function Ghost({ wheel, over }: { wheel: WheelData; over: WheelData | null }) {
+  const turn = over ? halfTurn(wheel, over) : 0;
   return RINGS.map((limb, ring) => {
     const k = ORDER.indexOf(limb);
-    const [on, off] = [wheel.mean.on[k], wheel.mean.off[k]];
+    const turned = (phase: number | null | undefined) =>
+      typeof phase === "number" ? phase + turn : phase;
+    const [on, off] = [turned(wheel.mean.on[k]), turned(wheel.mean.off[k])];
     if (typeof on !== "number") return null;
     const radius = RADII[ring] ?? 0;
     const p = at(on, radius);

@@ -35,7 +35,7 @@ export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: bo
               {horse.gaited ? " · gaited" : ""}
             </p>
             <Collapsible.Trigger className="text-clay mt-1 min-h-8 underline underline-offset-3">
-              {open ? "Close sessions" : sessionsWord(horse.sessions.length)}
+              {open ? "Close sessions" : sessionsWord(horse.sessions.length + horse.older_sessions)}
             </Collapsible.Trigger>
           </div>
           <ol className="relative flex items-start gap-5 overflow-x-auto px-1 pt-1">

@@ -22,8 +22,9 @@ export function NewHorse({ onDone }: { onDone: (id: number | null) => void }) {
       );
     },
     onSuccess: async ({ id }) => {
-      await client.invalidateQueries({ queryKey: ["yard"] });
+      // The row opens when it first appears: it must be known by then which one it is.
       onDone(id);
+      await client.invalidateQueries({ queryKey: ["yard"] });
     },
   });
   const submit = (e: FormEvent) => {

@@ -1,3 +1,5 @@
+import { Link } from "react-router";
+
 import type { Schemas } from "../api/client";
 import { Button } from "../ui/button";
 import { AddFootage } from "./add-footage";
@@ -22,6 +24,14 @@ export function SessionList({ horse }: { horse: Schemas["HorseLine"] }) {
           <AddFootage session={session.id} />
         </section>
       ))}
+      {horse.older_sessions > 0 && (
+        <p className="mt-3">
+          {horse.older_sessions} older {horse.older_sessions === 1 ? "session" : "sessions"}:{" "}
+          <Link className="text-clay underline underline-offset-3" to={`/horses/${horse.id}`}>
+            see the record
+          </Link>
+        </p>
+      )}
       <Button
         plain
         className="text-clay mt-3"

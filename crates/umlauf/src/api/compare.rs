@@ -80,6 +80,8 @@ pub struct SideView {
     pub horse: i64,
     /// Session.
     pub session: i64,
+    /// Gait.
+    pub gait: String,
     /// Bouts.
     pub bouts: usize,
     /// Strides.
@@ -88,6 +90,8 @@ pub struct SideView {
     pub shown: BoutAt,
     /// Its wheel.
     pub wheel: Option<Wheel>,
+    /// All bouts of the session in this gait.
+    pub choices: Vec<BoutAt>,
 }
 
 /// A bout in its clip.
@@ -103,6 +107,10 @@ pub struct BoutAt {
     pub end_s: f64,
     /// Gait and lead.
     pub label: String,
+    /// Rein.
+    pub rein: Option<String>,
+    /// Strides.
+    pub strides: usize,
 }
 
 /// Two sides, compared.
@@ -168,6 +176,8 @@ struct Chosen {
     session: Session,
     horse: String,
     bouts: Vec<Bout>,
+    /// All bouts of the session in the gait of these.
+    all: Vec<Bout>,
 }
 
 fn choose(store: &Store, asked: Asked) -> Result<Chosen, StoreError> {
@@ -180,7 +190,8 @@ fn choose(store: &Store, asked: Asked) -> Result<Chosen, StoreError> {
     };
     let session = store.session(session)?;
     let horse = store.horse(session.horse)?;
-    let mut bouts = digest::of_horse(store, &horse, std::slice::from_ref(&session))?.bouts;
+    let all = digest::of_horse(store, &horse, std::slice::from_ref(&session))?.bouts;
+    let mut bouts = all.clone();
     bouts.retain(|b| match asked {
         Asked::Bout(clip, place) => b.clip == clip && b.place == place,
         Asked::Clip(clip, gait) => b.clip == clip && b.digest.label.gait == gait,
@@ -191,7 +202,9 @@ fn choose(store: &Store, asked: Asked) -> Result<Chosen, StoreError> {
     if bouts.is_empty() {
         return Err(StoreError::Missing("there are no such bouts: time some strides first"));
     }
-    Ok(Chosen { session, horse: horse.name, bouts })
+    let gait = bouts[0].digest.label.gait;
+    let all = all.into_iter().filter(|b| b.digest.label.gait == gait).collect();
+    Ok(Chosen { session, horse: horse.name, bouts, all })
 }
 
 fn both(store: &Store, sides: &Sides, a: &Asked, b: &Asked) -> Result<Comparison, StoreError> {
@@ -264,17 +277,25 @@ fn view(store: &Store, of: &str, c: &Chosen) -> Result<SideView, StoreError> {
         short: String::new(),
         horse: c.session.horse,
         session: c.session.id,
+        gait: longest.digest.label.gait.code().to_owned(),
         bouts: c.bouts.len(),
         strides: c.bouts.iter().map(|b| b.digest.strides).sum(),
-        shown: BoutAt {
-            clip: longest.clip,
-            place: longest.place,
-            start_s: longest.digest.start_s,
-            end_s: longest.digest.end_s,
-            label: wording::label(longest.digest.label),
-        },
+        shown: at(longest),
         wheel,
+        choices: c.all.iter().map(at).collect(),
     })
+}
+
+fn at(b: &Bout) -> BoutAt {
+    BoutAt {
+        clip: b.clip,
+        place: b.place,
+        start_s: b.digest.start_s,
+        end_s: b.digest.end_s,
+        label: wording::label(b.digest.label),
+        rein: b.digest.rein.map(|r| r.word().to_owned()),
+        strides: b.digest.strides,
+    }
 }
 
 /// What tells the sides apart in a sentence: the rein, the day, or the horse.

@@ -73,6 +73,7 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(bin::empty))
         .routes(routes!(setup::setup, setup::change))
         .routes(routes!(setup::keys, setup::change_keys))
+        .routes(routes!(setup::hand, setup::forget_hand))
         .routes(routes!(upload::begin, upload::list))
         .routes(routes!(upload::append, upload::abandon))
         .routes(routes!(upload::finish))

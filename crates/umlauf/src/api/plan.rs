@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use umlauf_gait::arena::{Arena, Place};
 use umlauf_gait::classify::Gait;
 use umlauf_gait::figure::{self, Figure};
+use umlauf_gait::metric::Metric;
 use umlauf_gait::uncertainty::{self, Estimate};
 use umlauf_gait::{Side, passes, wording, wording_ground};
 use umlauf_store::{Store, StoreError};
@@ -12,10 +13,8 @@ use utoipa::ToSchema;
 
 use super::{Answer, Json, State};
 use crate::calibration::Size;
-use crate::desk;
-use crate::document;
 use crate::problem::Problem;
-use crate::tags;
+use crate::{digest, document};
 
 /// A figure to be drawn.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
@@ -287,29 +286,15 @@ struct Length {
 
 /// A horse's stride lengths: one a bout.
 fn stride_lengths(store: &Store, horse: i64) -> Result<Vec<Length>, StoreError> {
-    let horse = store.horse(horse)?;
-    let mut out = Vec::new();
-    for clip in store.clips()? {
-        let own = clip.session.map(|s| store.session(s)).transpose()?;
-        if own.is_none_or(|s| s.horse != horse.id) {
-            continue;
-        }
-        let tags = tags::shown(store.tags(clip.id)?);
-        let analysis = desk::analysis_of(store, &clip, Some(&horse))?;
-        for bout in analysis.bouts.iter().filter(|b| b.impossible.is_none()) {
-            let Some(travel) = bout.travel else { continue };
-            let middle = f64::midpoint(bout.start_s, bout.end_s) * clip.settings.slow_factor * 1e6;
-            #[expect(clippy::cast_possible_truncation, reason = "a time within the clip")]
-            let ridden = tags::ridden_at(&tags, middle as i64);
-            let variant = ridden.and_then(|(_, r)| r.variant.as_deref()).map(|v| format!(", {v}"));
-            out.push(Length {
-                gait: bout.label.gait,
-                name: wording::gait_name(bout.label.gait).to_owned() + &variant.unwrap_or_default(),
-                metres: travel.stride_length.value,
-            });
-        }
-    }
-    Ok(out)
+    let (horse, sessions) = (store.horse(horse)?, store.sessions_of(horse)?);
+    let ridden = digest::of_horse(store, &horse, &sessions)?;
+    let one = |b: digest::Bout| {
+        let gait = b.digest.label.gait;
+        let variant = b.variant.map(|v| format!(", {v}")).unwrap_or_default();
+        let metres = b.digest.value(Metric::StrideLength)?.value;
+        Some(Length { gait, name: wording::gait_name(gait).to_owned() + &variant, metres })
+    };
+    Ok(ridden.bouts.into_iter().filter_map(one).collect())
 }
 
 /// A stride to expect: gait, name, length and where it comes from.

@@ -38,6 +38,12 @@ pub struct Filter {
     rider: Option<String>,
     /// `left` or `right`.
     rein: Option<String>,
+    /// Frames per second, whole.
+    rate: Option<u32>,
+    /// First day, `YYYY-MM-DD`.
+    from: Option<String>,
+    /// Last day.
+    to: Option<String>,
 }
 
 /// A horse's record in one gait.
@@ -106,6 +112,8 @@ pub struct Choices {
     pub surfaces: Vec<String>,
     /// Riders.
     pub riders: Vec<String>,
+    /// Frame rates, frames/s.
+    pub rates: Vec<u32>,
 }
 
 /// A session in the record.
@@ -268,7 +276,12 @@ const RECENT: usize = 4;
 /// What the store meets.
 pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreError> {
     let horse = store.horse(id)?;
-    let sessions = store.sessions_of(id)?;
+    let mut sessions = store.sessions_of(id)?;
+    // Days as text sort as days.
+    sessions.retain(|s| {
+        filter.from.as_deref().is_none_or(|from| s.date.as_str() >= from)
+            && filter.to.as_deref().is_none_or(|to| s.date.as_str() <= to)
+    });
     let ridden = digest::of_horse(store, &horse, &sessions)?;
     let all = &ridden.bouts;
     let gaits = gaits(all);
@@ -294,6 +307,7 @@ pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreErro
             same(&variant, b.variant.as_deref())
                 && same(&filter.movement, b.movement.as_deref())
                 && same(&filter.rein, b.digest.rein.map(Side::word))
+                && filter.rate.is_none_or(|r| rate(b) == Some(r))
                 && session_of(b).is_some_and(|s| {
                     same(&filter.surface, Some(&s.about.surface))
                         && same(&filter.rider, Some(&s.about.rider))
@@ -448,6 +462,13 @@ fn slips(ridden: &digest::Ridden, sessions: &[Session]) -> Option<String> {
         }
     });
     Some(wording_record::slips(wording::gait_name(Gait::SteppingPace), sum(a), sum(b), grows))
+}
+
+/// Whole frames per second.
+fn rate(b: &Bout) -> Option<u32> {
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a frame rate")]
+    let whole = b.frame_rate.map(|r| r.round() as u32);
+    whole
 }
 
 /// The horse's own median tempo, the target that stands in for one.
@@ -650,5 +671,11 @@ fn choices(all: &[Bout], sessions: &[Session], gait: Gait) -> Choices {
         movements: sorted(own.iter().filter_map(|b| b.movement.clone()).collect()),
         surfaces: here(&|s| s.about.surface.clone()),
         riders: here(&|s| s.about.rider.clone()),
+        rates: {
+            let mut rates: Vec<u32> = own.iter().filter_map(|b| rate(b)).collect();
+            rates.sort_unstable();
+            rates.dedup();
+            rates
+        },
     }
 }

@@ -90,7 +90,7 @@ pub async fn glance(state: State, Path(id): Path<i64>) -> Answer<SessionGlance> 
 fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> {
     let of = store.session(id)?;
     let horse = store.horse(of.horse)?;
-    let clips: Vec<_> = store.clips()?.into_iter().filter(|c| c.session == Some(id)).collect();
+    let clips = store.clips_of_session(id)?;
     let analyses = clips
         .iter()
         .map(|c| desk::analysis_of(store, c, Some(&horse)))

@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{Answer, Json, State};
+use crate::desk;
 use crate::problem::Problem;
 use crate::watch;
 
@@ -43,6 +44,27 @@ pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
     state.with(move |s| s.set_choice(watch::FOLDER, keep.as_deref())).await?;
     state.watch.notify_one();
     setup(state).await
+}
+
+/// The coach's own scatter, from footfalls timed twice.
+#[derive(Clone, Copy, Debug, Serialize, ToSchema)]
+pub struct Hand {
+    /// Standard deviation of a stepped mark beyond its frame, s; `null` when it was not measured.
+    pub scatter_s: Option<f64>,
+}
+
+/// The coach's own scatter that is counted in every error.
+#[utoipa::path(get, path = "/api/hand", responses((status = 200, body = Hand)))]
+pub async fn hand(state: State) -> Answer<Hand> {
+    let scatter_s = state.with(desk::scatter).await?;
+    Ok(axum::Json(Hand { scatter_s }))
+}
+
+/// Forgets the coach's own scatter: errors are those of the frames again.
+#[utoipa::path(delete, path = "/api/hand", responses((status = 200, body = Hand)))]
+pub async fn forget_hand(state: State) -> Answer<Hand> {
+    state.with(|s| s.set_choice(desk::SCATTER, None)).await?;
+    hand(state).await
 }
 
 /// Keys of the desk that the coach has changed, by the name of what they do.

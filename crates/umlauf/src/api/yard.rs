@@ -8,7 +8,8 @@ use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use super::{Answer, Json, Path, State};
-use crate::desk::{self, Wheel};
+use crate::desk::Wheel;
+use crate::digest::{Line, Shelf};
 use crate::problem::Problem;
 
 /// A clip in a list.
@@ -74,8 +75,10 @@ pub struct HorseLine {
     pub withers_m: Option<f64>,
     /// Gaited.
     pub gaited: bool,
-    /// Sessions, newest first.
+    /// The latest sessions, newest first.
     pub sessions: Vec<SessionLine>,
+    /// Sessions before those.
+    pub older_sessions: usize,
 }
 
 /// The yard.
@@ -190,30 +193,41 @@ pub async fn change_session(
     Ok(StatusCode::NO_CONTENT)
 }
 
+/// Sessions of a horse that the yard shows; the record has all.
+const SHOWN: usize = 14;
+
 fn read(store: &Store) -> Result<Yard, StoreError> {
-    let (horses, sessions, clips) = (store.horses()?, store.sessions()?, store.clips()?);
+    let (horses, sessions) = (store.horses()?, store.sessions()?);
+    let mut shelf = Shelf::open(store)?;
     let mut lines = Vec::with_capacity(horses.len());
     for horse in horses {
-        let own = sessions.iter().filter(|s| s.horse == horse.id);
-        let sessions = own
-            .map(|s| session_line(store, s, &horse, &clips))
-            .collect::<Result<Vec<_>, StoreError>>()?;
+        let own: Vec<&Session> = sessions.iter().filter(|s| s.horse == horse.id).collect();
+        let mut shown = Vec::new();
+        for session in own.iter().take(SHOWN) {
+            shown.push(session_line(store, &mut shelf, session, &horse)?);
+        }
+        let older_sessions = own.len().saturating_sub(SHOWN);
         let Horse { id, name, withers_m, gaited } = horse;
-        lines.push(HorseLine { id, name, withers_m, gaited, sessions });
+        lines.push(HorseLine { id, name, withers_m, gaited, sessions: shown, older_sessions });
     }
-    let unsorted = clips.iter().filter(|c| c.session.is_none());
-    let unsorted =
-        unsorted.map(|c| clip_line(store, c, None)).collect::<Result<Vec<_>, StoreError>>()?;
+    let mut unsorted = Vec::new();
+    for clip in store.unsorted_clips()? {
+        unsorted.push(clip_line(store, &mut shelf, clip, None)?);
+    }
+    shelf.close();
     Ok(Yard { headline: headline(&lines, unsorted.len()), horses: lines, unsorted })
 }
 
 fn session_line(
     store: &Store,
+    shelf: &mut Shelf<'_>,
     session: &Session,
     horse: &Horse,
-    clips: &[Clip],
 ) -> Result<SessionLine, StoreError> {
-    let own = clips.iter().filter(|c| c.session == Some(session.id));
+    let mut clips = Vec::new();
+    for clip in store.clips_of_session(session.id)? {
+        clips.push(clip_line(store, shelf, clip, Some(horse))?);
+    }
     Ok(SessionLine {
         id: session.id,
         date: session.date.clone(),
@@ -223,36 +237,33 @@ fn session_line(
         surface: session.about.surface.clone(),
         felt: session.about.felt.clone(),
         score: session.about.score,
-        clips: own.map(|c| clip_line(store, c, Some(horse))).collect::<Result<_, StoreError>>()?,
+        clips,
     })
 }
 
-fn clip_line(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<ClipLine, StoreError> {
-    let analysis = desk::analysis_of(store, clip, horse)?;
-    let mut wheels = desk::wheels(&analysis);
-    let document = crate::document::document(&analysis);
-    let longest = (0..document.bouts.len()).max_by_key(|k| document.bouts[*k].strides);
-    let bout = longest.map(|k| &document.bouts[k]);
+fn clip_line(
+    store: &Store,
+    shelf: &mut Shelf<'_>,
+    clip: Clip,
+    horse: Option<&Horse>,
+) -> Result<ClipLine, StoreError> {
+    let Line { footfalls, headline, label, tempo, wheel, faults } = shelf.line(&clip, horse)?;
+    let strip = store.footage_folder(&clip.footage.content).join("filmstrip.jpg");
+    // A ride that came as a table has no pictures.
+    let pictures = !clip.footage.file.is_empty() && strip.exists();
     Ok(ClipLine {
         id: clip.id,
-        name: clip.name.clone(),
+        name: clip.name,
         length_s: clip.length_s,
-        footfalls: document.input.footfalls,
-        label: bout.map(|b| b.label.clone()),
-        tempo: bout.and_then(|b| b.tempo.as_ref()).and_then(|t| {
-            let [lo, hi] = t.ci95?;
-            Some([t.value, (hi - lo) / 2.0])
-        }),
-        faults: document.findings.iter().filter(|f| f.fault).count(),
-        headline: document.headline,
+        footfalls,
+        label,
+        tempo,
+        faults,
+        headline,
         recorded_on: clip.footage.recorded.as_deref().and_then(day),
-        remark: clip.remark.clone(),
-        filmstrip: store
-            .footage_folder(&clip.footage.content)
-            .join("filmstrip.jpg")
-            .exists()
-            .then(|| format!("/media/{}/filmstrip", clip.footage.content)),
-        wheel: longest.map(|k| wheels.swap_remove(k)),
+        remark: clip.remark,
+        filmstrip: pictures.then(|| format!("/media/{}/filmstrip", clip.footage.content)),
+        wheel,
     })
 }
 

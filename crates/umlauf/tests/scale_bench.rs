@@ -1,0 +1,143 @@
+//! A large yard beside a small one: 60 horses, 6,000 sessions, 3 million footfalls against 60
+//! sessions. Run with `--ignored --nocapture` in release.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
+
+mod common;
+
+use std::path::Path;
+use std::time::Instant;
+
+use common::Program;
+use common::http::get;
+use umlauf_gait::Limb;
+use umlauf_store::Store;
+use umlauf_store::clip::Settings;
+use umlauf_store::marks::Mark;
+use umlauf_store::ride::TableRide;
+use umlauf_store::yard::About;
+
+/// A trot of 500 footfalls on 120 frames/s, a little different from session to session.
+fn ride(session: i64, seed: u64) -> TableRide {
+    let mut state = seed.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1);
+    let mut noise = || {
+        state =
+            state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+        (state >> 40) as f64 / f64::from(1 << 24) - 0.5
+    };
+    let mut marks = Vec::with_capacity(500);
+    let mut start = 1.0;
+    for k in 0..125 {
+        let t = 0.756 * (1.0 + 0.05 * noise());
+        for (limb, phase) in [(Limb::LH, 0.0), (Limb::RF, 0.01), (Limb::RH, 0.5), (Limb::LF, 0.51)]
+        {
+            let frame = |s: f64| ((s * 120.0).ceil() / 120.0 * 1e6) as i64;
+            let on = start + phase * t;
+            let id = format!("{limb}{k}");
+            let off_us = Some(frame(on + 0.42 * t));
+            marks.push(Mark { id, limb, on_us: frame(on), off_us, tap_rate: None, hoof: None });
+        }
+        // Five bouts a session.
+        start += if k % 25 == 24 { 4.0 } else { t };
+    }
+    TableRide {
+        session,
+        name: "trot".into(),
+        content: format!("{seed:064x}"),
+        frame_times: (0..200).map(|k| k * 8333).collect(),
+        frame_rate: 120.0,
+        settings: Settings { rein: Some("left".into()), ..Settings::default() },
+        marks,
+        tags: Vec::new(),
+    }
+}
+
+fn fill(folder: &Path, horses: u64, sessions: u64) {
+    let store = Store::open(folder, None).unwrap();
+    let first = jiff_day(2016, 1, 1);
+    for h in 0..horses {
+        let horse = store.add_horse(&format!("Horse {h:02}"), Some(1.6), false).unwrap();
+        let mut rides = Vec::new();
+        for s in 0..sessions {
+            let date = day(first + (s * 3650 / sessions) as i64);
+            let session = store.add_session(horse.id, &date, &About::default()).unwrap();
+            rides.push(ride(session.id, 1 + h * 10_000 + s));
+        }
+        store.add_table_rides(&rides).unwrap();
+    }
+}
+
+/// Days since an epoch, by civil reckoning.
+fn jiff_day(y: i64, m: i64, d: i64) -> i64 {
+    let y = if m <= 2 { y - 1 } else { y };
+    let era = y.div_euclid(400);
+    let yoe = y - era * 400;
+    let doy = (153 * (m + if m > 2 { -3 } else { 9 }) + 2) / 5 + d - 1;
+    era * 146_097 + yoe * 365 + yoe / 4 - yoe / 100 + doy
+}
+
+fn day(z: i64) -> String {
+    let era = z.div_euclid(146_097);
+    let doe = z - era * 146_097;
+    let yoe = (doe - doe / 1460 + doe / 36_524 - doe / 146_096) / 365;
+    let doy = doe - (365 * yoe + yoe / 4 - yoe / 100);
+    let mp = (5 * doy + 2) / 153;
+    let (d, m) = (doy - (153 * mp + 2) / 5 + 1, if mp < 10 { mp + 3 } else { mp - 9 });
+    let y = yoe + era * 400 + i64::from(m <= 2);
+    format!("{y:04}-{m:02}-{d:02}")
+}
+
+/// Milliseconds at a share of the requests, of requests to addresses in turn.
+fn timed(url: &str, paths: &[String], times: usize) -> (f64, f64, f64) {
+    let mut all: Vec<f64> = (0..times)
+        .map(|k| {
+            let began = Instant::now();
+            let answer = get(&format!("{url}/api/{}", paths[k % paths.len()]));
+            assert_eq!(answer.status, 200, "{}", answer.text);
+            began.elapsed().as_secs_f64() * 1e3
+        })
+        .collect();
+    let first = all[0];
+    all.sort_by(f64::total_cmp);
+    (first, all[all.len() / 2], all[all.len() * 95 / 100])
+}
+
+#[test]
+#[ignore = "a benchmark"]
+fn a_large_yard_beside_a_small_one() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut rows: Vec<(String, f64, f64)> = Vec::new();
+    for (what, horses, sessions) in [("60 sessions", 6, 10), ("6,000 sessions", 60, 100)] {
+        let at = folder.path().join(what.replace(' ', "-"));
+        let began = Instant::now();
+        fill(&at, horses, sessions);
+        println!("{what}: filled in {:.1} s", began.elapsed().as_secs_f64());
+        // The first reading makes the digests.
+        let program = Program::start(&["serve"], &at);
+        let began = Instant::now();
+        for h in 1..=horses {
+            assert_eq!(get(&format!("{}/api/horses/{h}/record", program.url)).status, 200);
+        }
+        println!("{what}: digests of all clips made in {:.1} s", began.elapsed().as_secs_f64());
+        drop(program);
+        // Cold: a server that has just been started.
+        let program = Program::start(&["serve"], &at);
+        let last = horses * sessions;
+        let records: Vec<String> = (1..=horses).map(|h| format!("horses/{h}/record")).collect();
+        let pairs: Vec<String> = (0..20)
+            .map(|k| {
+                let (a, b) = (1 + k * last / 21, last - k * last / 21);
+                format!("compare?a=session:{a}:trot&b=session:{b}:trot")
+            })
+            .collect();
+        for (name, paths) in
+            [("yard", vec!["yard".to_owned()]), ("record", records), ("side by side", pairs)]
+        {
+            let (cold, median, p95) = timed(&program.url, &paths, 60);
+            println!("{what}: {name}: cold {cold:.0} ms, median {median:.1} ms, 95 % {p95:.1} ms");
+            rows.push((name.to_owned(), median, p95));
+        }
+    }
+    for k in 0..3 {
+        println!("{}: {:.1} times the small yard's median", rows[k].0, rows[k + 3].1 / rows[k].1);
+    }
+}

@@ -1,0 +1,52 @@
+import { type ReactNode, useRef } from "react";
+
+type Props = { name: string; className?: string; children: ReactNode };
+
+/** A drawing that can be taken along as an SVG file, its inks written out. */
+export function Drawing({ name, className = "", children }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const save = () => {
+    const svg = box.current?.querySelector("svg");
+    if (!svg) return;
+    const file = new Blob([asFile(svg)], { type: "image/svg+xml" });
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(file);
+    link.download = `${name}.svg`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  return (
+    <div ref={box} className={`relative ${className}`}>
+      {children}
+      <button
+        type="button"
+        onClick={save}
+        aria-label={`Save ${name} as SVG`}
+        className="text-clay absolute right-1 bottom-0 min-h-7 px-1 text-sm underline underline-offset-3"
+      >
+        SVG
+      </button>
+    </div>
+  );
+}
+
+/** The text of an SVG file that looks as it does on screen: variables of the page are put in. */
+export function asFile(svg: SVGSVGElement): string {
+  const copy = svg.cloneNode(true) as SVGSVGElement;
+  const inks = getComputedStyle(document.documentElement);
+  const box = svg.getBoundingClientRect();
+  copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
+  copy.setAttribute("width", String(Math.round(box.width)));
+  copy.setAttribute("height", String(Math.round(box.height)));
+  copy.removeAttribute("class");
+  for (const element of [copy, ...copy.querySelectorAll("*")]) {
+    for (const { name, value } of [...element.attributes]) {
+      if (!value.includes("var(")) continue;
+      const plain = value.replace(/var\((--[\w-]+)\)/g, (_, ink: string) =>
+        inks.getPropertyValue(ink).trim(),
+      );
+      element.setAttribute(name, plain);
+    }
+  }
+  return new XMLSerializer().serializeToString(copy);
+}
