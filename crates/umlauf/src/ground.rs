@@ -455,7 +455,9 @@ fn still_figures(now: &Frame, usual: Option<&Frame>) -> Vec<StillFigure> {
 fn others(store: &Store, clip: &Clip) -> Result<Vec<OtherClip>, StoreError> {
     let mut out = Vec::new();
     for other in store.clips()? {
-        if other.id == clip.id || other.settings.calibration.is_none() {
+        // A ride that came as a table had no tripod.
+        let table = other.footage.codec == umlauf_store::ride::TABLE;
+        if other.id == clip.id || table || other.settings.calibration.is_none() {
             continue;
         }
         let session = other.session.map(|s| store.session(s)).transpose()?;
