@@ -120,7 +120,7 @@ fn problems_are_said_in_words() {
     let at = |path: &str| format!("{}{path}", program.url);
     let csv = [("Content-Type", "text/csv")];
     for (answer, status, code) in [
-        (get(&at("/api/clips/99")), 404, "not-found"),
+        (get(&at("/api/clips/99999")), 404, "not-found"),
         (get(&at("/api/clips/x")), 400, "bad-request"),
         (get(&at("/api/nothing")), 404, "not-found"),
         (post(&at("/api/yard"), &json!({})), 405, "method-not-allowed"),
