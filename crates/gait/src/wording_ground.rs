@@ -7,7 +7,6 @@ use crate::finding::{Finding, Kind};
 use crate::finding_ground::GroundKind;
 use crate::ground_plane::{GroundPlane, MOST, Refused, Warning};
 use crate::lateral_seen::Untold;
-use crate::limb::Side;
 use crate::scale::{NoScale, Source};
 use crate::uncertainty::Estimate;
 use crate::wording::{Said, gait_name, movement_name};
@@ -429,14 +428,6 @@ pub fn row(arena: &Arena, from: Place, to: Place, every: u32, count: u32, row: &
 pub fn expected(name: &str, strides: Estimate) -> String {
     let range = strides.ci95.map_or(String::new(), |(lo, hi)| format!(" ({lo:.1} to {hi:.1})"));
     format!("{name}: {:.1} strides{range}", strides.value)
-}
-
-/// The side of a circle as the coach says it, for lists.
-pub const fn on_the(side: Side) -> &'static str {
-    match side {
-        Side::Left => "on the left",
-        Side::Right => "on the right",
-    }
 }
 
 /// Whether a finding is one of the ground.

@@ -357,6 +357,10 @@ fn differing(a: &Chosen, b: &Chosen) -> Vec<String> {
 
 /// The same session's reins in this gait, when both were ridden.
 fn reins(c: &Chosen) -> Option<[String; 2]> {
+    let ridden = |side| c.all.iter().any(|b| b.digest.rein == Some(side));
+    if !ridden(Side::Left) || !ridden(Side::Right) {
+        return None;
+    }
     let gait = c.bouts.first()?.digest.label.gait.code();
     let of = |rein: &str| format!("session:{}:{gait}:{rein}", c.session.id);
     Some([of("left"), of("right")])

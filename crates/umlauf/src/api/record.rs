@@ -77,7 +77,6 @@ pub struct Record {
     pub leads: Vec<ComparedRow>,
     /// How many sessions those rest on.
     pub recent: usize,
-
     /// Pauses in the work.
     pub lay_offs: Vec<LayOffAt>,
     /// Movements and how often they were met.
