@@ -1,7 +1,78 @@
 //! A gait card: each figure from 0 to 10 by a curve that can be looked at. No overall score.
 
 use crate::classify::Gait;
-use crate::metric::Metric;
+use crate::deed::Deed;
+use crate::metric::{Direction, Metric};
+
+/// A row of a card: a figure of bouts, or one made of deeds.
+#[derive(Clone, Copy, Debug, Eq, Hash, PartialEq)]
+pub enum Row {
+    /// A figure of bouts.
+    Figure(Metric),
+    /// Made of deeds.
+    Deed(Deed),
+}
+
+impl Row {
+    /// Its name in files.
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Figure(m) => m.word(),
+            Self::Deed(d) => d.word(),
+        }
+    }
+
+    /// By its name in files.
+    pub fn named(word: &str) -> Option<Self> {
+        Metric::named(word).map(Self::Figure).or_else(|| Deed::named(word).map(Self::Deed))
+    }
+
+    /// Its name for a coach.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Figure(m) => m.name(),
+            Self::Deed(d) => d.name(),
+        }
+    }
+
+    /// Its unit.
+    pub const fn unit(self) -> &'static str {
+        match self {
+            Self::Figure(m) => m.unit(),
+            Self::Deed(d) => d.unit(),
+        }
+    }
+
+    /// Digits after the point.
+    pub const fn digits(self) -> usize {
+        match self {
+            Self::Figure(m) => m.digits(),
+            Self::Deed(d) => d.digits(),
+        }
+    }
+
+    /// Which way is better.
+    pub const fn direction(self) -> Direction {
+        match self {
+            Self::Figure(m) => m.direction(),
+            Self::Deed(d) => d.direction(),
+        }
+    }
+
+    /// The smallest change worth speaking of at a value.
+    pub fn worthwhile(self, value: f64) -> f64 {
+        match self {
+            Self::Figure(m) => m.worthwhile(value),
+            Self::Deed(d) => d.worthwhile(),
+        }
+    }
+}
+
+impl From<Metric> for Row {
+    fn from(metric: Metric) -> Self {
+        Self::Figure(metric)
+    }
+}
 
 /// A curve from a figure to a mark: straight lines between points, flat beyond them.
 pub type Curve = &'static [(f64, f64)];
@@ -23,9 +94,22 @@ const PLACEMENT: Curve =
 const ASYMMETRY: Curve =
     &[(1.0, 10.0), (2.0, 9.0), (4.0, 7.0), (6.0, 5.0), (10.0, 3.0), (15.0, 1.0)];
 
+/// Strides from the aid to the gait asked for.
+const ANSWER: Curve =
+    &[(0.5, 10.0), (1.0, 9.0), (1.5, 8.0), (2.0, 7.0), (3.0, 5.0), (4.0, 3.0), (6.0, 1.0)];
+const CLEAN: Curve = &[(0.0, 1.0), (50.0, 4.0), (80.0, 7.0), (90.0, 8.0), (100.0, 10.0)];
+/// Progressive transitions cap at 6 once direct ones are expected (common practice).
+const DIRECT: Curve = &[(0.0, 6.0), (50.0, 7.0), (100.0, 10.0)];
+
 /// The curve of a figure in a gait, and whether it is over the distance from a target (in per cent
 /// for tempo). All are project defaults; a figure without a better way has none.
-pub const fn curve(metric: Metric, gait: Gait) -> Option<(Curve, bool)> {
+pub const fn curve(row: Row, gait: Gait) -> Option<(Curve, bool)> {
+    let metric = match row {
+        Row::Deed(Deed::Answer) => return Some((ANSWER, false)),
+        Row::Deed(Deed::Lead | Deed::Changes) => return Some((CLEAN, false)),
+        Row::Deed(Deed::Direct) => return Some((DIRECT, false)),
+        Row::Figure(metric) => metric,
+    };
     Some(match metric {
         Metric::Regularity => (REGULARITY, false),
         Metric::Tempo => (TEMPO, true),
@@ -40,12 +124,12 @@ pub const fn curve(metric: Metric, gait: Gait) -> Option<(Curve, bool)> {
 }
 
 /// The mark of a figure, 0 to 10; `None` without a curve, or without the target that it needs.
-pub fn mark(metric: Metric, gait: Gait, value: f64, target: Option<f64>) -> Option<f64> {
-    let (curve, from_target) = curve(metric, gait)?;
+pub fn mark(row: Row, gait: Gait, value: f64, target: Option<f64>) -> Option<f64> {
+    let (curve, from_target) = curve(row, gait)?;
     let x = match (from_target, target) {
         (false, _) => value,
         (true, None) => return None,
-        (true, Some(t)) if matches!(metric, Metric::Tempo) => 100.0 * (value / t - 1.0).abs(),
+        (true, Some(t)) if row == Row::Figure(Metric::Tempo) => 100.0 * (value / t - 1.0).abs(),
         (true, Some(t)) => (value - t).abs(),
     };
     Some(on_curve(curve, x))

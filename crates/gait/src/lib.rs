@@ -8,11 +8,13 @@
 //! Read it from the bottom up: [`limb`], [`footfall`], [`tidy`], [`stride`], [`classify`],
 //! [`bout`], then one module a figure, and [`analysis`], which puts them together.
 
+pub mod agreement;
 pub mod aid;
 pub mod aid_phase;
 pub mod analysis;
 pub mod arena;
 pub mod around;
+pub mod body_size;
 pub mod bout;
 pub mod camera;
 pub mod canter;
@@ -24,8 +26,10 @@ pub mod classify;
 pub mod collection;
 pub mod compare;
 pub mod confidence;
+pub mod deed;
 pub mod drift;
 pub mod drill;
+pub mod enough;
 pub mod evenness;
 pub mod figure;
 pub mod finding;
@@ -59,6 +63,7 @@ pub mod progress;
 pub mod regularity;
 pub mod rein_back;
 pub mod relabel;
+pub mod returning;
 pub mod ride_mark;
 pub mod said;
 pub mod scale;
@@ -83,6 +88,7 @@ pub mod wording;
 pub mod wording_frame;
 pub mod wording_ground;
 pub mod wording_record;
+pub mod workload;
 
 pub use analysis::{Analysis, Options, analyse};
 pub use footfall::Footfall;

@@ -1,7 +1,8 @@
 //! A horse against itself over sessions: values a session, robust trends, lay-offs, first, best and
 //! last.
 
-use crate::metric::{Direction, Metric};
+use crate::card::Row;
+use crate::metric::Direction;
 use crate::trend::{self, Slope};
 use crate::uncertainty::{Estimate, mean, t95, variance};
 
@@ -61,7 +62,17 @@ pub enum Course {
 pub const FEWEST: usize = 4;
 
 /// The robust trend of a figure over sessions in order of time (Theil–Sen with Sen's interval).
-pub fn trend(metric: Metric, values: &[SessionValue], target: Option<f64>) -> Option<Trend> {
+pub fn trend(row: Row, values: &[SessionValue], target: Option<f64>) -> Option<Trend> {
+    let middle = mean(&values.iter().map(|v| v.value.value).collect::<Vec<f64>>());
+    course(row.worthwhile(middle), row.direction(), values, target)
+}
+
+fn course(
+    worth: f64,
+    direction: Direction,
+    values: &[SessionValue],
+    target: Option<f64>,
+) -> Option<Trend> {
     if values.len() < FEWEST {
         return None;
     }
@@ -72,14 +83,13 @@ pub fn trend(metric: Metric, values: &[SessionValue], target: Option<f64>) -> Op
     let days = values.last()?.day - values.first()?.day;
     #[expect(clippy::cast_precision_loss, reason = "days")]
     let span = days as f64 / 30.0;
-    let worth = metric.worthwhile(mean(&means));
     let moves = slope.lo > 0.0 || slope.hi < 0.0;
     let course = if slope.lo * span > -worth && slope.hi * span < worth {
         Course::Steady
     } else if !moves || (slope.value * span).abs() < worth {
         Course::CannotTell
     } else {
-        let better = match metric.direction() {
+        let better = match direction {
             Direction::Higher => Some(slope.lo > 0.0),
             Direction::Lower => Some(slope.hi < 0.0),
             Direction::None => None,
@@ -116,8 +126,8 @@ pub fn lay_offs(days: &[i64]) -> Vec<LayOff> {
 }
 
 /// Place of the best session of a figure; `None` without a better way.
-pub fn best(metric: Metric, values: &[SessionValue], target: Option<f64>) -> Option<usize> {
-    let key = |v: &SessionValue| match (metric.direction(), target) {
+pub fn best(row: Row, values: &[SessionValue], target: Option<f64>) -> Option<usize> {
+    let key = |v: &SessionValue| match (row.direction(), target) {
         (Direction::Higher, _) => Some(-v.value.value),
         (Direction::Lower, _) => Some(v.value.value),
         (Direction::Target, Some(t)) => Some((v.value.value - t).abs()),
@@ -126,4 +136,31 @@ pub fn best(metric: Metric, values: &[SessionValue], target: Option<f64>) -> Opt
     let keys: Option<Vec<f64>> = values.iter().map(key).collect();
     let keys = keys?;
     (0..keys.len()).min_by(|a, b| keys[*a].total_cmp(&keys[*b]))
+}
+
+/// Left less right of one session, with the interval of both sides' spread (Welch); one bout a
+/// side keeps its own interval.
+pub fn side_gap(left: &[Estimate], right: &[Estimate]) -> Option<Estimate> {
+    let (l, r) = (session_value(left)?, session_value(right)?);
+    let value = l.value - r.value;
+    let means = |of: &[Estimate]| of.iter().map(|e| e.value).collect::<Vec<f64>>();
+    let ci95 = crate::compare::welch(&means(right), &means(left)).map(|d| d.ci95).or_else(|| {
+        let half = l.half_width()?.hypot(r.half_width()?);
+        Some((value - half, value + half))
+    });
+    Some(Estimate { value, sd: None, ci95, n: l.n.min(r.n) })
+}
+
+/// Which way the gap between left and right goes over sessions: its size matters, not its sign.
+pub fn gap_trend(row: Row, gaps: &[SessionValue], level: f64) -> Option<Trend> {
+    let middle = {
+        let mut all: Vec<f64> = gaps.iter().map(|g| g.value.value).collect();
+        all.sort_by(f64::total_cmp);
+        *all.get(all.len() / 2)?
+    };
+    // Toward nothing is better, on the side where the gap has been.
+    let sign = if middle < 0.0 { -1.0 } else { 1.0 };
+    let sized: Vec<SessionValue> =
+        gaps.iter().map(|g| SessionValue { day: g.day, value: g.value.scaled(sign) }).collect();
+    course(row.worthwhile(level), Direction::Lower, &sized, None)
 }

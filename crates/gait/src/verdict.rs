@@ -217,6 +217,16 @@ fn verdict(c: &Compared, target: Option<f64>) -> Verdict {
     if better { Verdict::Better } else { Verdict::Worse }
 }
 
+/// Verdicts on two horses: a horse is measured against itself first, so between horses figures
+/// differ, and neither is the better for it.
+pub fn without_rank(compared: &mut [Compared]) {
+    for c in compared {
+        if matches!(c.verdict, Verdict::Better | Verdict::Worse) {
+            c.verdict = Verdict::Differs;
+        }
+    }
+}
+
 /// The verdict on the whole, from those on its figures.
 #[derive(Clone, Copy, Debug, Eq, PartialEq)]
 pub enum Overall {

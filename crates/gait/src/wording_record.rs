@@ -1,7 +1,10 @@
 //! Comparisons, trends and records in words.
 
+use crate::card::Row;
+use crate::enough::{Against, Enough};
 use crate::metric::Metric;
 use crate::progress::{Course, Trend};
+use crate::returning::{BEGIN_SHARE, Returning};
 use crate::uncertainty::Estimate;
 use crate::verdict::{Compared, Overall, Speed, Verdict};
 
@@ -106,6 +109,15 @@ pub fn overall(rows: &[Compared], whole: Overall, first: &str, second: &str) -> 
     format!("{lead}{sentence}.")
 }
 
+/// Names in a row, `a, b and c`.
+fn listed(names: &[String]) -> String {
+    match names {
+        [] => String::new(),
+        [one] => one.clone(),
+        [most @ .., last] => format!("{} and {last}", most.join(", ")),
+    }
+}
+
 fn lower(name: &str) -> String {
     let mut letters = name.chars();
     letters
@@ -114,9 +126,9 @@ fn lower(name: &str) -> String {
 }
 
 /// A trend in a sentence.
-pub fn trend(metric: Metric, t: &Trend) -> String {
-    let digits = metric.digits() + 1;
-    let unit = metric.unit();
+pub fn trend(row: Row, t: &Trend) -> String {
+    let digits = row.digits() + 1;
+    let unit = row.unit();
     let figures = format!(
         "{:+.digits$} {unit} a month ({:+.digits$} to {:+.digits$})",
         t.per_month.value, t.per_month.lo, t.per_month.hi
@@ -126,6 +138,9 @@ pub fn trend(metric: Metric, t: &Trend) -> String {
         Course::Worse => "getting worse",
         Course::Changes => "changing",
         Course::Steady => "steady",
+        Course::CannotTell if t.per_month.lo > 0.0 || t.per_month.hi < 0.0 => {
+            "moves by less than is worth speaking of"
+        }
         Course::CannotTell => "no trend that could be told",
     };
     format!("{word}: {figures}")
@@ -143,18 +158,17 @@ pub const fn course(c: Course) -> &'static str {
 }
 
 /// The first line of a horse's record: what gets better, what worse, and which rein is weaker.
-pub fn record(
-    gait: &str,
-    trends: &[(Metric, Trend)],
-    sides: &[Compared],
-    sessions: usize,
-) -> String {
+pub fn record(gait: &str, trends: &[(Row, Trend)], sides: &[Compared], sessions: usize) -> String {
     let of = |c: Course| {
-        let own: Vec<String> =
-            trends.iter().filter(|(_, t)| t.course == c).map(|(m, _)| lower(m.name())).collect();
-        own.join(", ")
+        let own: Vec<String> = trends
+            .iter()
+            .filter(|(_, t)| t.course == c)
+            .map(|(r, _)| lower(r.name().split(':').next().unwrap_or("")))
+            .collect();
+        (own.len(), listed(&own))
     };
-    let (better, worse) = (of(Course::Better), of(Course::Worse));
+    let ((n_better, better), (n_worse, worse)) = (of(Course::Better), of(Course::Worse));
+    let get = |n: usize| if n == 1 { "gets" } else { "get" };
     let of_sides = |v: Verdict| {
         let own: Vec<String> = sides
             .iter()
@@ -173,11 +187,17 @@ pub fn record(
     };
     let gait = lower(gait);
     let what = match (better.is_empty(), worse.is_empty()) {
-        (false, true) => format!("In {gait} {better} gets better over {sessions} sessions"),
-        (true, false) => format!("In {gait} {worse} gets worse over {sessions} sessions"),
-        (false, false) => {
-            format!("In {gait} {better} gets better, {worse} worse over {sessions} sessions")
+        (false, true) => {
+            format!("In {gait} {better} {} better over {sessions} sessions", get(n_better))
         }
+        (true, false) => {
+            format!("In {gait} {worse} {} worse over {sessions} sessions", get(n_worse))
+        }
+        (false, false) => format!(
+            "In {gait} {better} {} better, {worse} {} worse over {sessions} sessions",
+            get(n_better),
+            get(n_worse)
+        ),
         (true, true) if sessions >= crate::progress::FEWEST => {
             format!("In {gait} no trend can be told over {sessions} sessions")
         }
@@ -246,5 +266,143 @@ pub fn clean_changes(first: (usize, usize), last: (usize, usize)) -> String {
     format!(
         "Clean flying changes: {} of {} in the earlier sessions, {} of {} in the later",
         first.0, first.1, last.0, last.1
+    )
+}
+
+/// A row of a card with its unit, `1.4 ± 0.3 strides`.
+pub fn figure_of(row: Row, e: Estimate) -> String {
+    let digits = row.digits();
+    match e.half_width() {
+        Some(half) => format!("{:.digits$} ± {half:.digits$} {}", e.value, row.unit()),
+        None => format!("{:.digits$} {}", e.value, row.unit()),
+    }
+}
+
+/// The gap between left and right over sessions: which side is the weaker one now, and whether the
+/// gap closes.
+pub fn gap(row: Row, last: Estimate, t: Option<&Trend>) -> String {
+    let digits = row.digits();
+    let side = if last.value < 0.0 { "less" } else { "more" };
+    let beyond = last.ci95.is_some_and(|(lo, hi)| lo > 0.0 || hi < 0.0);
+    let now = if beyond {
+        format!("left {:.digits$} {} {side} than right", last.value.abs(), row.unit())
+    } else {
+        "no gap beyond the error".to_owned()
+    };
+    let course = match t.map(|t| t.course) {
+        Some(Course::Better) => "; it closes",
+        Some(Course::Worse) => "; it grows",
+        Some(Course::Steady) => "; it stays",
+        _ => "",
+    };
+    format!("{now}{course}")
+}
+
+/// Whether a movement is enough, in a sentence without its full stop.
+pub fn enough(against: &Against) -> String {
+    let of = |m: Metric| against.rows.iter().find(|c| c.metric == m);
+    match against.enough {
+        Enough::Holds => "tempo, rhythm and air hold: enough for it".to_owned(),
+        Enough::CannotTell => "cannot tell yet whether the gait holds".to_owned(),
+        Enough::GivesWay(m) => {
+            let Some(c) = of(m) else { return "the gait gives way".to_owned() };
+            let digits = m.digits();
+            let more = if c.difference.value > 0.0 { "more" } else { "less" };
+            let amount = match m {
+                Metric::Tempo => {
+                    format!("{:.1} %", 100.0 * c.difference.value.abs() / c.first.value)
+                }
+                _ => format!("{:.digits$} {}", c.difference.value.abs(), m.unit()),
+            };
+            format!("{} {amount} {more} than straight: not enough for it yet", plain(m))
+        }
+    }
+}
+
+fn plain(metric: Metric) -> String {
+    lower(metric.name().split(':').next().unwrap_or(""))
+}
+
+/// A movement that loses tempo on a rein, sessions running.
+pub fn loses_tempo(side: &str, movement: &str, sessions: usize) -> String {
+    let times = match sessions {
+        1 => "in the last session".to_owned(),
+        n => format!("{} sessions running", number(n)),
+    };
+    format!("The {side} rein loses the tempo in {movement}, {times}")
+}
+
+/// A count in words up to twelve.
+pub fn number(n: usize) -> String {
+    const WORDS: [&str; 13] = [
+        "no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
+        "eleven", "twelve",
+    ];
+    WORDS.get(n).map_or_else(|| n.to_string(), |w| (*w).to_owned())
+}
+
+/// A place in a row in words, `eighth`.
+pub fn ordinal(n: usize) -> String {
+    const WORDS: [&str; 13] = [
+        "", "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
+        "tenth", "eleventh", "twelfth",
+    ];
+    match WORDS.get(n) {
+        Some(w) if n > 0 => (*w).to_owned(),
+        _ => {
+            let end = match (n % 10, n % 100) {
+                (1, t) if t != 11 => "st",
+                (2, t) if t != 12 => "nd",
+                (3, t) if t != 13 => "rd",
+                _ => "th",
+            };
+            format!("{n}{end}")
+        }
+    }
+}
+
+/// How many days ago, in words.
+pub fn days_ago(days: i64) -> String {
+    match days {
+        ..=0 => "today".to_owned(),
+        1 => "yesterday".to_owned(),
+        d => format!("{d} days ago"),
+    }
+}
+
+/// What to ride after a pause.
+pub fn returning(r: &Returning) -> String {
+    let when = if r.days_back == 0 {
+        format!("{} days off", r.days_off)
+    } else {
+        format!("Back for {} days after {} days off", r.days_back, r.days_off)
+    };
+    format!(
+        "{when}: ride about {:.0} % of the former minutes and strides this week, from {:.0} % on 10 \
+         to 15 % more each week (common practice), the whole of it in about {} weeks. Expect less of \
+         every figure until then. After injury the vet decides first",
+        100.0 * r.share,
+        100.0 * BEGIN_SHARE,
+        (r.days_to_go + 6) / 7
+    )
+}
+
+/// The coach's marks against the curves' in a sentence.
+pub fn agreement(apart: Estimate) -> String {
+    let way = if apart.value < 0.0 { "lower" } else { "higher" };
+    let (lo, hi) = apart.ci95.unwrap_or((apart.value, apart.value));
+    if lo <= 0.0 && hi >= 0.0 {
+        return format!(
+            "Your marks and the curves’ agree within {:.1} on average, over {} marks",
+            lo.abs().max(hi.abs()),
+            apart.n
+        );
+    }
+    format!(
+        "You mark {:.1} {way} than the curves ({:.1} to {:.1}), over {} marks",
+        apart.value.abs(),
+        lo.abs().min(hi.abs()),
+        lo.abs().max(hi.abs()),
+        apart.n
     )
 }

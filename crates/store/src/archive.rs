@@ -19,9 +19,10 @@ pub struct Table {
 
 /// Tables of what the coach has said and marked, in the order in which they refer to one another.
 /// Uploads under way, jobs and digests are made anew.
-const TABLES: [(&str, &str); 9] = [
+const TABLES: [(&str, &str); 10] = [
     ("horse", "id"),
     ("session", "id"),
+    ("coach_mark", "session, gait, figure"),
     ("clip", "id"),
     ("mark", "clip, id"),
     ("tag", "clip, id"),
@@ -31,7 +32,18 @@ const TABLES: [(&str, &str); 9] = [
     ("choice", "key"),
 ];
 
+/// Why a yard is not put back.
+pub const NOT_EMPTY: &str = "a yard is put back only where there is none, the bin counted; start Umlauf on an empty folder with --data";
+
 impl Store {
+    /// Whether nothing was said or marked yet; choices do not count.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn tables_are_empty(&self) -> Result<bool, StoreError> {
+        empty(&self.lock())
+    }
+
     /// All tables.
     ///
     /// # Errors
@@ -66,16 +78,11 @@ impl Store {
         let mut connection = self.lock();
         let tx = connection.transaction()?;
         tx.pragma_update(None, "defer_foreign_keys", true)?;
-        for (name, _) in TABLES {
-            let any: i64 =
-                tx.query_row(&format!("SELECT count(*) FROM {name}"), [], |r| r.get(0))?;
-            if any > 0 {
-                return Err(StoreError::Invalid(
-                    "a yard is put back into an empty folder only; choose another one with --data"
-                        .into(),
-                ));
-            }
+        if !empty(&tx)? {
+            return Err(StoreError::Invalid(NOT_EMPTY.into()));
         }
+        // Choices made before the yard came give way to its own.
+        tx.execute("DELETE FROM choice", [])?;
         for table in tables {
             if !TABLES.iter().any(|(name, _)| *name == table.name) {
                 return Err(StoreError::Invalid(format!(
@@ -115,6 +122,17 @@ impl Store {
         }
         Ok(tx.commit()?)
     }
+}
+
+fn empty(connection: &rusqlite::Connection) -> Result<bool, StoreError> {
+    for (name, _) in TABLES.iter().filter(|(name, _)| *name != "choice") {
+        let sql = format!("SELECT count(*) FROM {name}");
+        let any: i64 = connection.query_row(&sql, [], |r| r.get(0))?;
+        if any > 0 {
+            return Ok(false);
+        }
+    }
+    Ok(true)
 }
 
 fn short(text: &str) -> String {

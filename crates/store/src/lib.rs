@@ -7,7 +7,9 @@
 pub mod archive;
 pub mod choice;
 pub mod clip;
+pub mod coach_mark;
 pub mod digest;
+pub mod horse;
 pub mod job;
 pub mod marks;
 pub mod ride;

@@ -147,5 +147,23 @@ pub fn migrations() -> Migrations<'static> {
             body TEXT NOT NULL
         ) WITHOUT ROWID;",
         ),
+        M::up(
+            "-- The horse's card in the coach's words, and the coach's own marks beside the measured.
+        ALTER TABLE horse ADD COLUMN born INTEGER;
+        ALTER TABLE horse ADD COLUMN degree INTEGER;
+        ALTER TABLE horse ADD COLUMN intended_gait TEXT NOT NULL DEFAULT '';
+        ALTER TABLE horse ADD COLUMN weak_side TEXT;
+        ALTER TABLE horse ADD COLUMN leads TEXT NOT NULL DEFAULT '';
+        ALTER TABLE horse ADD COLUMN history TEXT NOT NULL DEFAULT '';
+        ALTER TABLE horse ADD COLUMN goals TEXT NOT NULL DEFAULT '';
+        ALTER TABLE horse ADD COLUMN cautions TEXT NOT NULL DEFAULT '';
+        CREATE TABLE coach_mark (
+            session INTEGER NOT NULL REFERENCES session (id),
+            gait TEXT NOT NULL,
+            figure TEXT NOT NULL,
+            mark REAL NOT NULL,
+            PRIMARY KEY (session, gait, figure)
+        ) WITHOUT ROWID;",
+        ),
     ])
 }

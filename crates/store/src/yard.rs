@@ -1,4 +1,4 @@
-//! Horses and their sessions.
+//! Sessions of horses.
 
 use std::collections::HashSet;
 
@@ -6,19 +6,6 @@ use rusqlite::{OptionalExtension as _, params};
 
 use crate::clip::changed;
 use crate::{Store, StoreError, found};
-
-/// A horse.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Horse {
-    /// Number.
-    pub id: i64,
-    /// Name.
-    pub name: String,
-    /// Height at the withers, m.
-    pub withers_m: Option<f64>,
-    /// Its intended gait may be a four-beat gait other than walk.
-    pub gaited: bool,
-}
 
 /// A schooling session.
 #[derive(Clone, Debug, PartialEq)]
@@ -75,70 +62,8 @@ impl About {
 }
 
 const SESSION: &str = "id, horse, date, note, rider, arena, surface, felt, score";
-const LONGEST_NAME: usize = 120;
-
-fn name_of(text: &str, what: &str) -> Result<String, StoreError> {
-    let text = text.trim();
-    if text.is_empty() || text.chars().count() > LONGEST_NAME {
-        return Err(StoreError::Invalid(format!(
-            "{what} must have between 1 and {LONGEST_NAME} letters"
-        )));
-    }
-    Ok(text.to_owned())
-}
 
 impl Store {
-    /// Adds a horse.
-    ///
-    /// # Errors
-    /// [`StoreError::Invalid`] for an empty or overlong name or a height outside 0.5 to 2.5 m.
-    pub fn add_horse(
-        &self,
-        name: &str,
-        withers_m: Option<f64>,
-        gaited: bool,
-    ) -> Result<Horse, StoreError> {
-        let name = name_of(name, "a horse's name")?;
-        if withers_m.is_some_and(|h| !(0.5..=2.5).contains(&h)) {
-            return Err(StoreError::Invalid(
-                "the height at the withers must lie between 0.5 and 2.5 m".into(),
-            ));
-        }
-        let connection = self.lock();
-        connection.execute(
-            "INSERT INTO horse (name, withers_m, gaited) VALUES (?1, ?2, ?3)",
-            params![name, withers_m, gaited],
-        )?;
-        Ok(Horse { id: connection.last_insert_rowid(), name, withers_m, gaited })
-    }
-
-    /// One horse.
-    ///
-    /// # Errors
-    /// [`StoreError::NotFound`].
-    pub fn horse(&self, id: i64) -> Result<Horse, StoreError> {
-        let connection = self.lock();
-        let row = connection.query_row(
-            "SELECT id, name, withers_m, gaited FROM horse WHERE id = ?1",
-            [id],
-            horse_row,
-        );
-        found(row, "horse", id)
-    }
-
-    /// All horses, by name.
-    ///
-    /// # Errors
-    /// When the file cannot be read.
-    pub fn horses(&self) -> Result<Vec<Horse>, StoreError> {
-        let connection = self.lock();
-        let mut query = connection.prepare_cached(
-            "SELECT id, name, withers_m, gaited FROM horse WHERE removed = 0 ORDER BY name COLLATE NOCASE, id",
-        )?;
-        let rows = query.query_map([], horse_row)?;
-        Ok(rows.collect::<Result<_, _>>()?)
-    }
-
     /// Adds a session; `date` has been checked to be one.
     ///
     /// # Errors
@@ -233,17 +158,6 @@ impl Store {
         changed(self.lock().execute(sql, params![id, removed])?, "session", id)
     }
 
-    /// Horses that were taken away.
-    ///
-    /// # Errors
-    /// When the file cannot be read.
-    pub fn removed_horses(&self) -> Result<Vec<Horse>, StoreError> {
-        let connection = self.lock();
-        let sql = "SELECT id, name, withers_m, gaited FROM horse WHERE removed = 1 ORDER BY name";
-        let mut query = connection.prepare_cached(sql)?;
-        Ok(query.query_map([], horse_row)?.collect::<Result<_, _>>()?)
-    }
-
     /// Sessions that were taken away.
     ///
     /// # Errors
@@ -253,15 +167,6 @@ impl Store {
         let sql = format!("SELECT {SESSION} FROM session WHERE removed = 1 ORDER BY date");
         let mut query = connection.prepare_cached(&sql)?;
         Ok(query.query_map([], session_row)?.collect::<Result<_, _>>()?)
-    }
-
-    /// Takes a horse with its sessions away, or brings it back.
-    ///
-    /// # Errors
-    /// [`StoreError::NotFound`].
-    pub fn remove_horse(&self, id: i64, removed: bool) -> Result<(), StoreError> {
-        let sql = "UPDATE horse SET removed = ?2 WHERE id = ?1";
-        changed(self.lock().execute(sql, params![id, removed])?, "horse", id)
     }
 
     /// One session.
@@ -303,10 +208,6 @@ impl Store {
         let rows = query.query_map([horse], session_row)?;
         Ok(rows.collect::<Result<_, _>>()?)
     }
-}
-
-fn horse_row(r: &rusqlite::Row<'_>) -> Result<Horse, rusqlite::Error> {
-    Ok(Horse { id: r.get(0)?, name: r.get(1)?, withers_m: r.get(2)?, gaited: r.get(3)? })
 }
 
 fn session_row(r: &rusqlite::Row<'_>) -> Result<Session, rusqlite::Error> {

@@ -2,7 +2,7 @@
 
 use std::fs::File;
 use std::io::{BufReader, BufWriter, Read as _, Seek, Write};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use anyhow::{Context as _, Result, bail, ensure};
 use serde::{Deserialize, Serialize};
@@ -100,17 +100,26 @@ fn csv_of(table: &Table) -> Result<Vec<u8>> {
     Ok(out.into_inner()?)
 }
 
-/// Puts a yard from a ZIP into an empty one; copies for stepping are made when it is opened.
+/// What came back.
+#[derive(Clone, Copy, Debug)]
+pub struct Restored {
+    /// Horses.
+    pub horses: usize,
+    /// Clips.
+    pub clips: usize,
+    /// Films.
+    pub films: usize,
+}
+
+/// Puts a yard from a ZIP into an empty one, all or nothing; copies for stepping are made when it
+/// is opened.
 ///
 /// # Errors
-/// When the ZIP is none of a yard, or the yard is not empty.
-pub fn restore(store: &Store, path: &Path) -> Result<usize> {
+/// When the ZIP is none of a yard or is damaged, or the yard is not empty.
+pub fn restore(store: &Store, path: &Path) -> Result<Restored> {
     let file = File::open(path).with_context(|| format!("{} cannot be opened", path.display()))?;
-    let mut zip = ZipArchive::new(BufReader::new(file))
-        .with_context(|| format!("{} is no ZIP", path.display()))?;
-    let document = zip
-        .by_name("yard.json")
-        .with_context(|| format!("{} holds no yard.json", path.display()))?;
+    let mut zip = ZipArchive::new(BufReader::new(file)).context("this is no ZIP")?;
+    let document = zip.by_name("yard.json").context("this ZIP holds no yard.json")?;
     ensure!(document.size() <= MOST_BYTES, "the yard.json inside is larger than 4 GiB");
     let yard: Yard = serde_json::from_reader(BufReader::new(document.take(MOST_BYTES)))
         .context("the yard.json inside cannot be read")?;
@@ -118,32 +127,87 @@ pub fn restore(store: &Store, path: &Path) -> Result<usize> {
         let schema: String = yard.schema.chars().take(40).collect();
         bail!("the yard.json inside is {schema}; this version reads {SCHEMA}");
     }
-    store.put_tables(&yard.tables)?;
-    let mut films = 0;
-    for clip in store.all_clips()? {
-        let (content, name) = (&clip.footage.content, &clip.footage.file);
+    let mut written = Vec::new();
+    let done = films(store, &mut zip, &yard, &mut written)
+        .and_then(|()| Ok(store.put_tables(&yard.tables)?));
+    if let Err(e) = done {
+        // Nothing of it stays.
+        for path in &written {
+            if let Err(e) = std::fs::remove_file(path) {
+                tracing::warn!("{} stays behind: {e}", path.display());
+            }
+        }
+        return Err(e);
+    }
+    let clips = store.all_clips()?;
+    for clip in clips.iter().filter(|c| !c.footage.file.is_empty()) {
+        store.set_proxy(clip.id, ProxyState::Pending, 0)?;
+        store.add_job(clip.id, JobKind::Proxy)?;
+        store.add_job(clip.id, JobKind::Filmstrip)?;
+    }
+    let horses = store.horses()?.len();
+    Ok(Restored { horses, clips: clips.len(), films: written.len() })
+}
+
+/// Unpacks the films that clips name, each checked against its hash.
+fn films(
+    store: &Store,
+    zip: &mut ZipArchive<BufReader<File>>,
+    yard: &Yard,
+    written: &mut Vec<PathBuf>,
+) -> Result<()> {
+    let Some(clips) = yard.tables.iter().find(|t| t.name == "clip") else { return Ok(()) };
+    let column = |name: &str| clips.columns.iter().position(|c| c == name);
+    let (Some(content), Some(file), Some(bytes)) =
+        (column("content"), column("file"), column("bytes"))
+    else {
+        bail!("the table of clips inside lacks a column");
+    };
+    for row in &clips.rows {
+        let text = |k: usize| row.get(k).and_then(|v| v.as_str()).unwrap_or("");
+        let (content, name) = (text(content), text(file));
+        if name.is_empty() {
+            continue;
+        }
         // Names come from outside: nothing may lead out of the yard's folder.
         let safe = content.len() == 64
             && content.bytes().all(|b| b.is_ascii_hexdigit())
             && !name.contains(['/', '\\'])
             && !name.starts_with('.');
-        if name.is_empty() || !safe {
-            continue;
-        }
+        ensure!(safe, "a clip inside has a film of an impossible name");
         let folder = store.footage_folder(content);
         let to = folder.join(name);
-        if !to.exists() {
-            let Ok(mut packed) = zip.by_name(&format!("footage/{content}/{name}")) else {
-                continue;
-            };
-            std::fs::create_dir_all(&folder)?;
-            std::io::copy(&mut packed, &mut File::create(&to)?)
-                .with_context(|| format!("{} cannot be written", to.display()))?;
-            films += 1;
+        let Ok(packed) = zip.by_name(&format!("footage/{content}/{name}")) else { continue };
+        if to.exists() {
+            continue;
         }
-        store.set_proxy(clip.id, ProxyState::Pending, 0)?;
-        store.add_job(clip.id, JobKind::Proxy)?;
-        store.add_job(clip.id, JobKind::Filmstrip)?;
+        std::fs::create_dir_all(&folder)?;
+        written.push(to.clone());
+        let most = row.get(bytes).and_then(serde_json::Value::as_u64).unwrap_or(0);
+        let hash = unpack(packed.take(most.saturating_add(1)), &to)
+            .with_context(|| format!("the film {} cannot be written", short(name)))?;
+        ensure!(hash == content, "the film {} inside is damaged", short(name));
     }
-    Ok(films)
+    Ok(())
+}
+
+fn short(name: &str) -> String {
+    name.chars().take(40).collect()
+}
+
+/// Writes what is read, and its BLAKE3 hash in hexadecimal.
+fn unpack(mut from: impl std::io::Read, to: &Path) -> Result<String> {
+    let mut out = File::create(to)?;
+    let mut hash = blake3::Hasher::new();
+    let mut block = vec![0; 1 << 16];
+    loop {
+        let n = from.read(&mut block)?;
+        if n == 0 {
+            break;
+        }
+        hash.update(&block[..n]);
+        out.write_all(&block[..n])?;
+    }
+    out.sync_all()?;
+    Ok(hash.finalize().to_hex().to_string())
 }

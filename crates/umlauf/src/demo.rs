@@ -108,7 +108,7 @@ pub async fn fill(app: &Arc<App>) -> Result<()> {
     for clip in CLIPS {
         add(app, clip).await.with_context(|| format!("demo clip {}", clip.file))?;
     }
-    season::fill(&app.store).context("the demo's season")
+    season::fill(&app.store, season::DEMO).context("the demo's season")
 }
 
 async fn add(app: &Arc<App>, demo: &DemoClip) -> Result<()> {

@@ -7,8 +7,8 @@ use umlauf_gait::units::{FileMicros, Metres, Seconds, SlowFactor, Tapper};
 use umlauf_gait::wheel::{self, Spoke};
 use umlauf_gait::{Analysis, Footfall, Limb, Options, Side, around, wording};
 use umlauf_store::clip::{Clip, Settings};
+use umlauf_store::horse::Horse;
 use umlauf_store::marks::{self, Change};
-use umlauf_store::yard::Horse;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
@@ -384,8 +384,9 @@ pub fn on_true_clock(
         rein: side(&settings.rein),
         asked_lead: side(&settings.asked_lead),
         frame_rate: slow::capture_rate(clip),
-        withers: horse.and_then(|h| h.withers_m).map(Metres),
-        gaited: horse.is_some_and(|h| h.gaited),
+        withers: horse.and_then(|h| h.card.withers_m).map(Metres),
+        gaited: horse.is_some_and(|h| h.card.gaited),
+        degree: horse.and_then(|h| h.card.degree),
         ..Options::default()
     };
     (footfalls, options)

@@ -5,13 +5,14 @@ use std::sync::OnceLock;
 
 use serde::{Deserialize, Serialize};
 use umlauf_gait::classify::{Gait, Label};
-use umlauf_gait::flying_change::Verdict;
+use umlauf_gait::deed::{self, Deed, Done};
 use umlauf_gait::limb::Side;
 use umlauf_gait::metric::{Digest, Metric};
 use umlauf_gait::uncertainty::Estimate;
 use umlauf_gait::{Analysis, finding, wording};
 use umlauf_store::clip::Clip;
-use umlauf_store::yard::{Horse, Session};
+use umlauf_store::horse::Horse;
+use umlauf_store::yard::Session;
 use umlauf_store::{Store, StoreError};
 
 use crate::desk::Wheel;
@@ -43,24 +44,35 @@ pub struct Bout {
     pub faults: Vec<String>,
 }
 
-/// Flying changes of a session.
-#[derive(Clone, Copy, Debug, Default)]
-pub struct Changes {
+/// A deed and where it is.
+#[derive(Clone, Copy, Debug)]
+pub struct DoneIn {
     /// Session.
     pub session: i64,
-    /// Changes, missed ones among them.
-    pub all: usize,
-    /// Clean ones.
-    pub clean: usize,
+    /// Clip.
+    pub clip: i64,
+    /// What.
+    pub done: Done,
 }
 
-/// A horse's bouts and changes.
+/// Something to ride, and why.
+#[derive(Clone, Debug, Deserialize, Serialize)]
+pub struct ToTry {
+    /// What was found.
+    pub title: String,
+    /// What to ride.
+    pub tries: Vec<String>,
+}
+
+/// A horse's bouts and deeds.
 #[derive(Clone, Debug, Default)]
 pub struct Ridden {
     /// Bouts in order of session and clip.
     pub bouts: Vec<Bout>,
-    /// Flying changes of each session that has any.
-    pub changes: Vec<Changes>,
+    /// Deeds in order of session and clip.
+    pub deeds: Vec<DoneIn>,
+    /// What to ride after the findings of a session, by session.
+    pub tries: Vec<(i64, ToTry)>,
 }
 
 /// What a list says of a clip.
@@ -85,9 +97,12 @@ pub struct Line {
 struct KeptClip {
     line: Line,
     bouts: Vec<Kept>,
-    changes: usize,
-    clean: usize,
+    deeds: Vec<KeptDeed>,
+    tries: Vec<ToTry>,
 }
+
+/// A deed's name, gait, time and value.
+type KeptDeed = (String, String, f64, f64);
 
 /// A bout as it is kept.
 #[derive(Deserialize, Serialize)]
@@ -133,12 +148,14 @@ pub fn of_horse(store: &Store, horse: &Horse, sessions: &[Session]) -> Result<Ri
         for clip in store.clips_of_session(session.id)? {
             let kept = shelf.take(&clip, Some(horse))?;
             let rate = crate::slow::capture_rate(&clip).map(|r| r.per_second());
-            if kept.changes > 0 {
-                let (all, clean) = (kept.changes, kept.clean);
-                out.changes.push(Changes { session: session.id, all, clean });
-            }
-            out.bouts
-                .extend(kept.bouts.into_iter().filter_map(|k| bout(k, &clip, session.id, rate)));
+            let (session, clip_id) = (session.id, clip.id);
+            out.deeds.extend(kept.deeds.iter().filter_map(|(deed, gait, time_s, value)| {
+                let (deed, gait) = (Deed::named(deed)?, Gait::named(gait)?);
+                let done = Done { deed, gait, time_s: *time_s, value: *value };
+                Some(DoneIn { session, clip: clip_id, done })
+            }));
+            out.tries.extend(kept.tries.into_iter().map(|t| (session, t)));
+            out.bouts.extend(kept.bouts.into_iter().filter_map(|k| bout(k, &clip, session, rate)));
         }
     }
     shelf.close();
@@ -174,7 +191,7 @@ impl<'a> Shelf<'a> {
             "{}.{}.{:?}.{:?}",
             program(),
             clip.revision,
-            horse.map(|h| (h.withers_m, h.gaited)),
+            horse.map(|h| (h.card.withers_m, h.card.gaited, h.card.degree)),
             self.scatter
         );
         let found = self.store.digest(clip.id, &key)?;
@@ -236,9 +253,32 @@ fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip,
             faults,
         }
     });
-    let changes = &analysis.events.changes;
-    let clean = changes.iter().filter(|(c, _)| c.verdict == Verdict::Clean).count();
-    Ok(KeptClip { line: line(&analysis), bouts: out.collect(), changes: changes.len(), clean })
+    let deeds = deed::deeds(&analysis)
+        .into_iter()
+        .map(|d| (d.deed.word().to_owned(), d.gait.code().to_owned(), d.time_s, d.value));
+    Ok(KeptClip {
+        line: line(&analysis),
+        bouts: out.collect(),
+        deeds: deeds.collect(),
+        tries: tries(&analysis),
+    })
+}
+
+/// What to ride after a clip's findings, each finding once.
+fn tries(analysis: &Analysis) -> Vec<ToTry> {
+    let mut out: Vec<ToTry> = Vec::new();
+    for f in &analysis.findings {
+        if !finding::is_fault(&f.kind) || f.sure == finding::Sure::CannotTell {
+            continue;
+        }
+        let said = wording::say(f, &analysis.schools);
+        if said.try_next.is_empty() || out.iter().any(|t| t.title == said.title) {
+            continue;
+        }
+        let tries = said.try_next.into_iter().map(str::to_owned).collect();
+        out.push(ToTry { title: said.title, tries });
+    }
+    out
 }
 
 fn line(analysis: &Analysis) -> Line {

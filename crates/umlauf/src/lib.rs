@@ -14,6 +14,7 @@ pub mod document_work;
 pub mod ground;
 pub mod jobs;
 pub mod problem;
+pub mod record;
 pub mod report;
 pub mod season;
 pub mod serve;

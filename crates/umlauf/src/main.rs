@@ -195,7 +195,7 @@ fn run_import(args: &Import) -> Result<()> {
     let horse = match &args.horse {
         Some(name) => {
             let all = store.horses()?;
-            let horse = all.iter().find(|h| h.name.eq_ignore_ascii_case(name));
+            let horse = all.iter().find(|h| h.card.name.eq_ignore_ascii_case(name));
             Some(horse.with_context(|| format!("there is no horse {name}; add it in the yard"))?.id)
         }
         None => None,
@@ -249,9 +249,11 @@ fn run_export(args: &Archive) -> Result<()> {
 }
 
 fn run_restore(args: &Archive) -> Result<()> {
-    let films = archive::restore(&open_yard(args)?, &args.file)?;
+    let archive::Restored { horses, clips, films } =
+        archive::restore(&open_yard(args)?, &args.file)
+            .with_context(|| format!("{} is not put back", args.file.display()))?;
     println!(
-        "the yard is back, {films} films with it; copies for stepping are made when it is opened"
+        "the yard is back: {horses} horses, {clips} clips, {films} films; copies for stepping are made when it is opened"
     );
     Ok(())
 }

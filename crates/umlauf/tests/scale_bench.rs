@@ -53,37 +53,18 @@ fn ride(session: i64, seed: u64) -> TableRide {
 
 fn fill(folder: &Path, horses: u64, sessions: u64) {
     let store = Store::open(folder, None).unwrap();
-    let first = jiff_day(2016, 1, 1);
+    let first: jiff::civil::Date = "2016-01-01".parse().unwrap();
     for h in 0..horses {
         let horse = store.add_horse(&format!("Horse {h:02}"), Some(1.6), false).unwrap();
         let mut rides = Vec::new();
         for s in 0..sessions {
-            let date = day(first + (s * 3650 / sessions) as i64);
+            let days = (s * 3650 / sessions) as i64;
+            let date = first.saturating_add(jiff::Span::new().days(days)).to_string();
             let session = store.add_session(horse.id, &date, &About::default()).unwrap();
             rides.push(ride(session.id, 1 + h * 10_000 + s));
         }
         store.add_table_rides(&rides).unwrap();
     }
-}
-
-/// Days since an epoch, by civil reckoning.
-fn jiff_day(y: i64, m: i64, d: i64) -> i64 {
-    let y = if m <= 2 { y - 1 } else { y };
-    let era = y.div_euclid(400);
-    let yoe = y - era * 400;
-    let doy = (153 * (m + if m > 2 { -3 } else { 9 }) + 2) / 5 + d - 1;
-    era * 146_097 + yoe * 365 + yoe / 4 - yoe / 100 + doy
-}
-
-fn day(z: i64) -> String {
-    let era = z.div_euclid(146_097);
-    let doe = z - era * 146_097;
-    let yoe = (doe - doe / 1460 + doe / 36_524 - doe / 146_096) / 365;
-    let doy = doe - (365 * yoe + yoe / 4 - yoe / 100);
-    let mp = (5 * doy + 2) / 153;
-    let (d, m) = (doy - (153 * mp + 2) / 5 + 1, if mp < 10 { mp + 3 } else { mp - 9 });
-    let y = yoe + era * 400 + i64::from(m <= 2);
-    format!("{y:04}-{m:02}-{d:02}")
 }
 
 /// Milliseconds at a share of the requests, of requests to addresses in turn.

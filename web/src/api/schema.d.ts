@@ -403,7 +403,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /** Changes a horse's card. */
+        put: operations["change_horse"];
         post?: never;
         delete: operations["remove_horse"];
         options?: never;
@@ -489,6 +490,23 @@ export interface paths {
         /** Sets a target tempo. */
         put: operations["set_target"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a yard back from its ZIP, all or nothing; only where there is none yet. */
+        post: operations["import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -642,6 +660,23 @@ export interface paths {
         /** A session at a glance. */
         get: operations["glance"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session}/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the coach's own mark beside the measured one. */
+        put: operations["set_mark"];
         post?: never;
         delete?: never;
         options?: never;
@@ -806,6 +841,13 @@ export interface components {
             /** @description The second time's marks. */
             marks: components["schemas"]["Mark"][];
         };
+        /** @description A movement with work of the same gait before and after it. */
+        Around: {
+            /** @description Movement. */
+            movement: string;
+            /** @description Before and after, as sides. */
+            sides: string[];
+        };
         /** @description A figure to be drawn. */
         Asked: {
             /** @description The arena. */
@@ -964,6 +1006,15 @@ export interface components {
             /** @description Strides. */
             strides: number;
         };
+        /** @description What came back from a ZIP. */
+        BroughtBack: {
+            /** @description Clips. */
+            clips: number;
+            /** @description Films. */
+            films: number;
+            /** @description Horses. */
+            horses: number;
+        };
         /** @description What the coach says of a clip's scale. Metres; pixels of the picture as shown. */
         Calibration: {
             /**
@@ -1071,27 +1122,26 @@ export interface components {
         };
         /** @description A figure of the card. */
         CardRow: {
-            /** @description Best, where one way is better. */
+            /** @description The best, where one way is better. */
             best?: number | null;
+            /** @description The coach's own mark of each session. */
+            coach: (number | null)[];
             /** @description `better`, `worse`, `changes`, `steady` or `cannot tell`. */
             course?: string | null;
-            /** @description The curve of that mark: figure (or distance from the target) and mark. */
+            /** @description The curve of the mark: figure (or distance from the target) and mark. */
             curve: number[][];
             /** @description What the curve is over. */
             curve_over?: string | null;
             /** @description Digits after the point. */
             digits: number;
-            /** @description Places in `sessions`: first, best and last with a value. */
+            /** @description Places in `sessions`: the first with a value. */
             first?: number | null;
-            /** @description The bouts of the last session that it came from. */
+            /** @description The bouts or moments of this session that it came from. */
             from: components["schemas"]["FromBout"][];
-            /** @description Last. */
+            /** @description The one before this. */
             last?: number | null;
-            /**
-             * Format: double
-             * @description Mark of the last session, 0 to 10.
-             */
-            mark?: number | null;
+            /** @description Mark of each session by the curve, 0 to 10. */
+            marks: (number | null)[];
             /** @description Its name in files. */
             metric: string;
             /** @description Its name in words. */
@@ -1103,6 +1153,8 @@ export interface components {
              * @description Target.
              */
             target?: number | null;
+            /** @description The latest with a value. */
+            this?: number | null;
             /** @description Change in 30 days and its interval. */
             trend?: number[] | null;
             /** @description The trend in words. */
@@ -1320,6 +1372,11 @@ export interface components {
         Comparison: {
             /** @description The first side. */
             a: components["schemas"]["SideView"];
+            /**
+             * @description Movements that were ridden between other work in the first side's session: before against
+             *     after each is one click.
+             */
+            around: components["schemas"]["Around"][];
             /** @description The second. */
             b: components["schemas"]["SideView"];
             /** @description Conditions that differ, in words. */
@@ -1330,6 +1387,8 @@ export interface components {
             reins?: string[] | null;
             /** @description Figures. */
             rows: components["schemas"]["ComparedRow"][];
+            /** @description What was done about the size of two horses, in words. */
+            size_says?: string | null;
         };
         /** @description Marks and what follows from them. */
         Desk: {
@@ -1840,12 +1899,16 @@ export interface components {
         };
         /** @description A movement met. */
         Exposure: {
+            /** @description Whether the gait holds in it, rein by rein. */
+            holds: components["schemas"]["Holds"][];
             /** @description Day of the last time. */
             last: string;
             /** @description On the left rein. */
             left: number;
             /** @description Movement. */
             movement: string;
+            /** @description The next time in words, `ninth`. */
+            next_is: string;
             /** @description On the right rein. */
             right: number;
             /** @description Times. */
@@ -2005,7 +2068,7 @@ export interface components {
              */
             revision: number;
         };
-        /** @description A bout that a figure came from. */
+        /** @description A bout or moment that a figure came from. */
         FromBout: {
             /**
              * Format: int64
@@ -2032,6 +2095,38 @@ export interface components {
             sessions: number;
             /** @description Strides. */
             strides: number;
+        };
+        /** @description Work in a gait. */
+        GaitWork: {
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Time, s.
+             */
+            seconds: number;
+            /** @description Strides. */
+            strides: number;
+        };
+        /** @description Left less right of a figure, session by session. */
+        Gap: {
+            /** @description Digits after the point. */
+            digits: number;
+            /** @description Its name in files. */
+            metric: string;
+            /** @description Its name in words. */
+            name: string;
+            /** @description What it comes to. */
+            says: string;
+            /** @description In the order of `sessions`; nothing where one rein is missing. */
+            series: (components["schemas"]["Estimate"] | null)[];
+            /** @description Unit. */
+            unit: string;
+            /**
+             * Format: double
+             * @description The smallest difference worth speaking of.
+             */
+            worthwhile: number;
         };
         /** @description The Ground desk of a clip. */
         Ground: {
@@ -2089,6 +2184,19 @@ export interface components {
              */
             scatter_s?: number | null;
         };
+        /** @description Whether the gait holds in a movement on a rein. */
+        Holds: {
+            /** @description `left`, `right`, or not given. */
+            rein?: string | null;
+            /** @description The movement against straight work of the same sessions. */
+            rows: components["schemas"]["ComparedRow"][];
+            /** @description In words. */
+            says: string;
+            /** @description Both sides of the latest session as `/api/compare` takes them. */
+            sides: string[];
+            /** @description `holds`, `gives way` or `cannot tell`. */
+            verdict: string;
+        };
         /** @description A hoof on the ground. */
         Hoof: {
             /** @description Mark. */
@@ -2111,8 +2219,44 @@ export interface components {
              */
             y_m: number;
         };
+        /** @description A horse's card. */
+        HorseForm: {
+            /**
+             * Format: int32
+             * @description Year of birth.
+             */
+            born?: number | null;
+            /** @description What to mind. */
+            cautions?: string;
+            /**
+             * Format: int32
+             * @description Degree of collection, 1 to 4.
+             */
+            degree?: number | null;
+            /** @description Gaited. */
+            gaited?: boolean;
+            /** @description What it is to learn. */
+            goals?: string;
+            /** @description What there was before; not for the rider. */
+            history?: string;
+            /** @description The gait it is meant to go, for a gaited horse; by its name in files, or empty. */
+            intended_gait?: string;
+            /** @description Trouble with leads. */
+            leads?: string;
+            /** @description Name. */
+            name: string;
+            /** @description `left` or `right`. */
+            weak_side?: string | null;
+            /**
+             * Format: double
+             * @description Height at the withers, m.
+             */
+            withers_m?: number | null;
+        };
         /** @description A horse with its sessions. */
         HorseLine: {
+            /** @description What to mind. */
+            cautions: string;
             /** @description Gaited. */
             gaited: boolean;
             /**
@@ -2348,6 +2492,34 @@ export interface components {
              */
             session?: number | null;
         };
+        /** @description Something to ride, and why. */
+        Next: {
+            /** @description What to ride. */
+            tries: string[];
+            /** @description Why. */
+            why: string;
+        };
+        /** @description How long ago the horse was ridden, and what to mind after a pause. */
+        Now: {
+            /**
+             * Format: int64
+             * @description Days since then.
+             */
+            canter_days?: number | null;
+            /**
+             * Format: int64
+             * @description Days since then.
+             */
+            days?: number | null;
+            /** @description Day of the last session with canter. */
+            last_canter?: string | null;
+            /** @description Day of the last session. */
+            last_ridden?: string | null;
+            /** @description What to ride after a pause, in words. */
+            returning?: string | null;
+            /** @description In words. */
+            says?: string | null;
+        };
         /** @description Another clip with a scale. */
         OtherClip: {
             /**
@@ -2368,6 +2540,18 @@ export interface components {
             source: string;
             /** @description Length. */
             stride_length_m: components["schemas"]["Estimate"];
+        };
+        /** @description The coach's own mark for a figure of a session. */
+        OwnMark: {
+            /** @description Figure of the card, by its name in files. */
+            figure: string;
+            /** @description Gait. */
+            gait: string;
+            /**
+             * Format: double
+             * @description 0 to 10; `null` takes it back.
+             */
+            mark?: number | null;
         };
         /** @description Mean phases from the start of the stride. */
         PerLimb_Estimate: {
@@ -2525,14 +2709,20 @@ export interface components {
         };
         /** @description A horse's record in one gait. */
         Record: {
+            /** @description The coach's marks against the curves', in a sentence. */
+            agreement?: string | null;
+            /** @description What the coach says of the horse. */
+            card: components["schemas"]["HorseForm"];
             /** @description What there is to choose from. */
             choices: components["schemas"]["Choices"];
-            /** @description Movements and how often they were met. */
+            /** @description Movements, how often they were met, and whether the gait holds in them. */
             exposures: components["schemas"]["Exposure"][];
             /** @description The gait of this card. */
             gait: string;
             /** @description Gaits ridden, most strides first. */
             gaits: components["schemas"]["GaitRidden"][];
+            /** @description Left less right, session by session. */
+            gaps: components["schemas"]["Gap"][];
             /** @description What was found, in one sentence. */
             headline: string;
             /**
@@ -2544,11 +2734,19 @@ export interface components {
             lay_offs: components["schemas"]["LayOffAt"][];
             /** @description Left lead against right, over the last sessions. */
             leads: components["schemas"]["ComparedRow"][];
+            /** @description Bouts of this gait that the filters leave out. */
+            left_out: number;
             /** @description What came for the first time. */
             milestones: components["schemas"]["Milestone"][];
+            /** @description The movement that counts, likewise. */
+            movement?: string | null;
             /** @description Name. */
             name: string;
-            /** @description How many sessions those rest on. */
+            /** @description What to ride next, and why. */
+            next: components["schemas"]["Next"][];
+            /** @description How long ago it was ridden, and what to mind after a pause. */
+            now: components["schemas"]["Now"];
+            /** @description How many sessions left and right rest on. */
             recent: number;
             /** @description Left rein against right, over the last sessions. */
             reins: components["schemas"]["ComparedRow"][];
@@ -2556,6 +2754,8 @@ export interface components {
             rows: components["schemas"]["CardRow"][];
             /** @description Sessions with bouts that count, oldest first. */
             sessions: components["schemas"]["SessionAt"][];
+            /** @description The last session against earlier ones. */
+            since: components["schemas"]["Since"][];
             /** @description What the season tells beside the card. */
             stories: string[];
             /**
@@ -2565,11 +2765,10 @@ export interface components {
             target_tempo?: number | null;
             /** @description The variant that counts: the one ridden most, when none was chosen. */
             variant?: string | null;
-            /**
-             * Format: double
-             * @description Height at the withers, m.
-             */
-            withers_m?: number | null;
+            /** @description What the gaps and the card's weaker side come to. */
+            weak_side?: string | null;
+            /** @description Work as it was filmed, session by session, oldest first. */
+            work: components["schemas"]["Worked"][];
         };
         /** @description Spread of stride durations, % of the mean. */
         Regularity: {
@@ -2887,6 +3086,26 @@ export interface components {
             title: string;
             wheel?: components["schemas"]["Wheel"] | null;
         };
+        /** @description The latest session against an earlier one. */
+        Since: {
+            /** @description Its day. */
+            date: string;
+            /** @description Conditions that differ, in words; nothing when they are alike. */
+            differs: string[];
+            /** @description The verdict in one sentence. */
+            headline: string;
+            /** @description Figures. */
+            rows: components["schemas"]["ComparedRow"][];
+            /**
+             * Format: int64
+             * @description The earlier session.
+             */
+            session: number;
+            /** @description Both sides as `/api/compare` takes them. */
+            sides: string[];
+            /** @description `last` or `first`. */
+            what: string;
+        };
         /** @description Size of an arena. */
         Size: {
             /**
@@ -3132,6 +3351,25 @@ export interface components {
             off: (number | null)[];
             /** @description Footfalls. */
             on: (number | null)[];
+        };
+        /** @description Work of a session as it was filmed. */
+        Worked: {
+            /** @description Day. */
+            date: string;
+            /** @description Gaits. */
+            gaits: components["schemas"]["GaitWork"][];
+            /**
+             * Format: double
+             * @description Longest spell without a walk, s.
+             */
+            longest_spell_s: number;
+            /**
+             * Format: int64
+             * @description Session.
+             */
+            session: number;
+            /** @description It is longer than what is common. */
+            too_long: boolean;
         };
         /** @description The yard. */
         Yard: {
@@ -3908,6 +4146,37 @@ export interface operations {
             };
         };
     };
+    change_horse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                horse: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HorseForm"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     remove_horse: {
         parameters: {
             query?: never;
@@ -3942,7 +4211,7 @@ export interface operations {
                 gait?: string;
                 /** @description Variant; nothing for the one ridden most, `any` for all. */
                 variant?: string;
-                /** @description Movement. */
+                /** @description Movement; nothing for the one ridden most, `any` for all, `none` for bouts without one. */
                 movement?: string;
                 /** @description Footing. */
                 surface?: string;
@@ -3956,6 +4225,8 @@ export interface operations {
                 from?: string;
                 /** @description Last day. */
                 to?: string;
+                /** @description The day that it is; nothing for the machine's. */
+                today?: string;
             };
             header?: never;
             path: {
@@ -3990,7 +4261,7 @@ export interface operations {
                 gait?: string;
                 /** @description Variant; nothing for the one ridden most, `any` for all. */
                 variant?: string;
-                /** @description Movement. */
+                /** @description Movement; nothing for the one ridden most, `any` for all, `none` for bouts without one. */
                 movement?: string;
                 /** @description Footing. */
                 surface?: string;
@@ -4004,6 +4275,8 @@ export interface operations {
                 from?: string;
                 /** @description Last day. */
                 to?: string;
+                /** @description The day that it is; nothing for the machine's. */
+                today?: string;
             };
             header?: never;
             path: {
@@ -4111,6 +4384,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtBack"];
+                };
             };
             "4XX": {
                 headers: {
@@ -4287,7 +4591,7 @@ export interface operations {
                 gait?: string;
                 /** @description Variant; nothing for the one ridden most, `any` for all. */
                 variant?: string;
-                /** @description Movement. */
+                /** @description Movement; nothing for the one ridden most, `any` for all, `none` for bouts without one. */
                 movement?: string;
                 /** @description Footing. */
                 surface?: string;
@@ -4301,6 +4605,8 @@ export interface operations {
                 from?: string;
                 /** @description Last day. */
                 to?: string;
+                /** @description The day that it is; nothing for the machine's. */
+                today?: string;
             };
             header?: never;
             path: {
@@ -4438,6 +4744,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SessionGlance"];
                 };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMark"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             "4XX": {
                 headers: {

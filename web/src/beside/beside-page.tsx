@@ -57,7 +57,19 @@ export function BesidePage() {
               </Link>
             </>
           )}
+          {c.around.map((m) => (
+            <span key={m.movement}>
+              {" · "}
+              <Link
+                className="text-clay underline underline-offset-3"
+                to={`/beside?a=${m.sides[0]}&b=${m.sides[1]}`}
+              >
+                before and after the {m.movement}
+              </Link>
+            </span>
+          ))}
         </p>
+        {c.size_says && <p>{c.size_says}</p>}
       </header>
       <Footage a={c.a} b={c.b} />
       <section
@@ -77,7 +89,7 @@ export function BesidePage() {
           with 95 % intervals; the pale band is what is not worth speaking of. Heavy verdicts stand
           after Holm’s adjustment over all figures.
         </p>
-        <DifferenceTable rows={c.rows} first={c.a.short} second={c.b.short} />
+        <DifferenceTable rows={c.rows} first={c.a.short} second={c.b.short} name="side-by-side" />
       </section>
     </main>
   );

@@ -5,6 +5,7 @@ import type { Schemas } from "../api/client";
 import { plusMinus } from "../desk/figures";
 import { Drawing } from "../ui/drawing";
 import { dayAndMonth } from "../yard/dates";
+import { OwnMark } from "./own-mark";
 import { TargetTempo } from "./target-tempo";
 import { CurvePlot } from "./curve-plot";
 import { TrendPlot } from "./trend-plot";
@@ -14,32 +15,39 @@ type Row = Schemas["CardRow"];
 /** The gait card: a row a figure, its sessions with their intervals, first, best and this. */
 export function Card({ record }: { record: Schemas["Record"] }) {
   const [open, setOpen] = useState<string | null>(null);
+  const coached = record.rows.some((r) => r.coach.some((m) => m !== null));
   return (
-    <table className="mt-4 w-full">
-      <caption className="sr-only">Gait card with 95 % intervals</caption>
-      <thead className="text-soft text-left text-sm">
-        <tr className="border-ink border-b">
-          <th className="font-normal">figure</th>
-          <th className="font-normal">sessions</th>
-          <th className="text-right font-normal">first</th>
-          <th className="text-right font-normal">best</th>
-          <th className="text-right font-normal">this</th>
-          <th className="pl-6 font-normal">course</th>
-          <th className="text-right font-normal">mark</th>
-        </tr>
-      </thead>
-      <tbody>
-        {record.rows.map((r) => (
-          <CardLine
-            key={r.metric}
-            row={r}
-            record={record}
-            open={open === r.metric}
-            onOpen={() => setOpen(open === r.metric ? null : r.metric)}
-          />
-        ))}
-      </tbody>
-    </table>
+    <>
+      <table className="mt-4 w-full">
+        <caption className="sr-only">Gait card with 95 % intervals</caption>
+        <thead className="text-soft text-left text-sm">
+          <tr className="border-ink border-b">
+            <th className="font-normal">figure</th>
+            <th className="font-normal">sessions</th>
+            <th className="text-right font-normal">first</th>
+            <th className="text-right font-normal">last</th>
+            <th className="text-right font-normal">best</th>
+            <th className="text-right font-normal">this</th>
+            <th className="pl-6 font-normal">course</th>
+            <th className="text-right font-normal">mark</th>
+            {coached && <th className="pl-2 text-right font-normal">yours</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {record.rows.map((r) => (
+            <CardLine
+              key={r.metric}
+              row={r}
+              record={record}
+              open={open === r.metric}
+              coached={coached}
+              onOpen={() => setOpen(open === r.metric ? null : r.metric)}
+            />
+          ))}
+        </tbody>
+      </table>
+      {record.agreement && <p className="mt-1">{record.agreement}.</p>}
+    </>
   );
 }
 
@@ -47,10 +55,11 @@ type LineProps = {
   row: Row;
   record: Schemas["Record"];
   open: boolean;
+  coached: boolean;
   onOpen: () => void;
 };
 
-function CardLine({ row, record, open, onOpen }: LineProps) {
+function CardLine({ row, record, open, coached, onOpen }: LineProps) {
   const at = (k: number | null | undefined) => {
     const value = typeof k === "number" ? row.series[k] : undefined;
     return value ? plusMinus(value, 1, row.digits) : "–";
@@ -59,6 +68,8 @@ function CardLine({ row, record, open, onOpen }: LineProps) {
     const session = typeof k === "number" ? record.sessions[k] : undefined;
     return session ? dayAndMonth(session.date) : "";
   };
+  const [mark, own] =
+    typeof row.this === "number" ? [row.marks[row.this], row.coach[row.this]] : [];
   return (
     <>
       <tr className="border-line border-t align-middle">
@@ -69,7 +80,7 @@ function CardLine({ row, record, open, onOpen }: LineProps) {
         <td>
           <TrendPlot row={row} record={record} />
         </td>
-        {[row.first, row.best, row.last].map((k, n) => (
+        {[row.first, row.last, row.best, row.this].map((k, n) => (
           <td key={n} className="pl-3 text-right whitespace-nowrap">
             <span className="font-mono text-[0.87rem]">{at(k)}</span>
             <span className="text-soft block text-sm">{day(k)}</span>
@@ -90,13 +101,18 @@ function CardLine({ row, record, open, onOpen }: LineProps) {
             onClick={onOpen}
             className="text-clay min-h-9 min-w-12 rounded-[3px] font-mono underline underline-offset-3"
           >
-            {typeof row.mark === "number" ? row.mark.toFixed(1) : "open"}
+            {typeof mark === "number" ? mark.toFixed(1) : "open"}
           </button>
         </td>
+        {coached && (
+          <td className="pl-2 text-right font-mono">
+            {typeof own === "number" ? own.toFixed(1) : <span className="text-soft">–</span>}
+          </td>
+        )}
       </tr>
       {open && (
         <tr>
-          <td colSpan={7} className="bg-chalk px-3 py-2">
+          <td colSpan={9} className="bg-chalk px-3 py-2">
             <Source row={row} record={record} />
           </td>
         </tr>
@@ -107,7 +123,7 @@ function CardLine({ row, record, open, onOpen }: LineProps) {
 
 /** The curve of a mark, and the bouts the last figure came from. */
 function Source({ row, record }: { row: Row; record: Schemas["Record"] }) {
-  const last = typeof row.last === "number" ? row.series[row.last] : undefined;
+  const last = typeof row.this === "number" ? row.series[row.this] : undefined;
   return (
     <div className="flex flex-wrap gap-8">
       <Drawing name={`${record.name}-${row.metric}`} className="pb-6">
@@ -115,7 +131,9 @@ function Source({ row, record }: { row: Row; record: Schemas["Record"] }) {
       </Drawing>
       {row.curve.length > 0 && (
         <figure>
-          <CurvePlot row={row} value={last?.value ?? null} />
+          <Drawing name={`${record.name}-${row.metric}-curve`} className="pr-10">
+            <CurvePlot row={row} value={last?.value ?? null} />
+          </Drawing>
           <figcaption className="text-soft text-sm">
             mark 0–10 over {row.curve_over} (project default)
             {typeof row.target === "number" ? `, target ${row.target.toFixed(1)}` : ""}
@@ -123,8 +141,9 @@ function Source({ row, record }: { row: Row; record: Schemas["Record"] }) {
         </figure>
       )}
       {row.metric === "tempo" && <TargetTempo record={record} usual={row.target ?? null} />}
+      <OwnMark row={row} record={record} />
       <div>
-        <p className="text-soft text-sm">The bouts of the last session it came from</p>
+        <p className="text-soft text-sm">What it came from, this session</p>
         <ul>
           {row.from.map((f) => (
             <li key={`${f.clip} ${f.start_s}`}>

@@ -10,6 +10,7 @@ export function CurvePlot({ row, value }: { row: Schemas["CardRow"]; value: numb
   const x = (v: number) =>
     8 + ((Math.min(Math.max(v, from), to) - from) / (to - from || 1)) * (W - 16);
   const y = (mark: number) => H - 14 - (mark / 10) * (H - 24);
+  const mark = typeof row.this === "number" ? row.marks[row.this] : null;
   const path = row.curve
     .map((p, k) => `${k === 0 ? "M" : "L"}${x(p[0] ?? 0)} ${y(p[1] ?? 0)}`)
     .join("");
@@ -31,8 +32,8 @@ export function CurvePlot({ row, value }: { row: Schemas["CardRow"]; value: numb
       <line x1={8} x2={W - 8} y1={y(0)} y2={y(0)} stroke="var(--line)" />
       <line x1={8} x2={W - 8} y1={y(10)} y2={y(10)} stroke="var(--line)" />
       <path d={path} fill="none" stroke="var(--cool)" strokeWidth={2} />
-      {away !== null && typeof row.mark === "number" && (
-        <circle cx={x(away)} cy={y(row.mark)} r={4} fill="var(--clay)" />
+      {away !== null && typeof mark === "number" && (
+        <circle cx={x(away)} cy={y(mark)} r={4} fill="var(--clay)" />
       )}
       <text x={8} y={H - 2} fontSize={11} fill="var(--soft)">
         {from}

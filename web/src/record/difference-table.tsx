@@ -1,11 +1,18 @@
 import type { Schemas } from "../api/client";
 import { plusMinus } from "../desk/figures";
+import { SaveTable, threeCells } from "../ui/save-table";
 
 type Row = Schemas["ComparedRow"];
-type Props = { rows: readonly Row[]; first: string; second: string };
+type Props = {
+  rows: readonly Row[];
+  first: string;
+  second: string;
+  /** Name of the table when it is taken along. */
+  name: string;
+};
 
 /** Differences, each with its interval, what is worth speaking of, and one verdict. */
-export function DifferenceTable({ rows, first, second }: Props) {
+export function DifferenceTable({ rows, first, second, name }: Props) {
   return (
     <table className="mt-1 w-full text-[0.95rem]">
       <thead className="text-soft text-left text-sm">
@@ -14,7 +21,12 @@ export function DifferenceTable({ rows, first, second }: Props) {
           <th className="text-right font-normal">{first}</th>
           <th className="pl-3 text-right font-normal">{second}</th>
           <th className="pl-3 font-normal">difference</th>
-          <th className="pl-3 font-normal">verdict</th>
+          <th className="pl-3 font-normal">
+            <span className="flex items-baseline justify-between">
+              verdict
+              <SaveTable name={name} columns={COLUMNS} rows={() => rows.map(cells)} />
+            </span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -54,6 +66,18 @@ export function DifferenceTable({ rows, first, second }: Props) {
       </tbody>
     </table>
   );
+}
+
+const COLUMNS = [
+  ...["metric", "unit", "first", "first_lo", "first_hi", "second", "second_lo", "second_hi"],
+  ...["difference", "lo", "hi", "adjusted_p", "would_have_shown", "worthwhile", "verdict"],
+];
+
+function cells(r: Row) {
+  return [
+    ...[r.metric, r.unit, ...threeCells(r.first), ...threeCells(r.second)],
+    ...[r.difference, r.ci95[0], r.ci95[1], r.adjusted_p, r.smallest, r.worthwhile, r.verdict],
+  ];
 }
 
 const W = 184;

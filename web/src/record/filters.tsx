@@ -15,7 +15,6 @@ type Props = {
 export function Filters({ record, query, onSet }: Props) {
   const { variants, movements, surfaces, riders, rates } = record.choices;
   const lists: [FilterName, string, readonly string[]][] = [
-    ["movement", "Movement", movements],
     ["rein", "Rein", ["left", "right"]],
     ["surface", "Footing", surfaces],
     ["rider", "Rider", riders],
@@ -49,6 +48,19 @@ export function Filters({ record, query, onSet }: Props) {
           <option key={o}>{o}</option>
         ))}
       </Choice>
+      <Choice
+        label="Movement"
+        value={query.movement ?? record.movement ?? "none"}
+        onChange={(v) => onSet("movement", v)}
+      >
+        <option value="any">all</option>
+        {(record.movement === null || query.movement === "none" || movements.length === 0) && (
+          <option value="none">none said</option>
+        )}
+        {movements.map((o) => (
+          <option key={o}>{o}</option>
+        ))}
+      </Choice>
       {(["from", "to"] as const).map((end) => (
         <Field
           key={end}
@@ -71,6 +83,11 @@ export function Filters({ record, query, onSet }: Props) {
           ))}
         </Choice>
       ))}
+      {record.left_out > 0 && (
+        <p className="text-soft pb-1.5 text-sm">
+          {record.left_out} {record.left_out === 1 ? "bout" : "bouts"} of this gait left out
+        </p>
+      )}
     </div>
   );
 }

@@ -8,7 +8,14 @@ import { inFull } from "../yard/dates";
 import { Card } from "./card";
 import { DifferenceTable } from "./difference-table";
 import { Filters } from "./filters";
+import { Gaps } from "./gaps";
+import { HorseCard } from "./horse-card";
+import { Milestones } from "./milestones";
+import { Movements } from "./movements";
+import { NextRide } from "./next";
 import { SessionPair } from "./session-pair";
+import { SinceThen } from "./since";
+import { WorkLog } from "./work";
 
 /** The filters that stand in the address, so that a view can be kept and sent. */
 export const FILTERS = [
@@ -78,6 +85,7 @@ export function RecordPage() {
         <p className="text-soft">
           {r.name} · {r.sessions.length} {r.sessions.length === 1 ? "session" : "sessions"}
           {r.sessions[0] ? ` since ${inFull(r.sessions[0].date)}` : ""}
+          {r.now.says ? ` · ${r.now.says}` : ""}
           {r.stories.slice(1).map((s) => ` · ${s}`)}
         </p>
         {r.gaits.length > 0 && (
@@ -88,6 +96,7 @@ export function RecordPage() {
           />
         )}
       </header>
+      <HorseCard record={r} />
       {r.gaits.length === 0 ? (
         <p className="text-soft py-6">
           Nothing is timed yet. Open a clip of this horse and mark a few strides; its card begins
@@ -95,9 +104,14 @@ export function RecordPage() {
         </p>
       ) : (
         <>
+          <SinceThen record={r} />
+          {r.now.returning && (
+            <p className="border-clay mt-2 border-l-3 pl-2">{r.now.returning}.</p>
+          )}
           <Filters record={r} query={query} onSet={set} />
           <Card record={r} />
-          <div className="mt-8 grid gap-8 lg:grid-cols-2">
+          <NextRide record={r} />
+          <div className="mt-8 grid gap-x-10 gap-y-8 xl:grid-cols-2">
             <Pair
               title="Left rein against right"
               first="left"
@@ -105,6 +119,7 @@ export function RecordPage() {
               rows={r.reins}
               record={r}
             />
+            <Gaps record={r} />
             {r.leads.length > 0 && (
               <Pair
                 title="Left lead against right"
@@ -114,8 +129,14 @@ export function RecordPage() {
                 record={r}
               />
             )}
+            <Movements record={r} />
+            <WorkLog record={r} />
             <Milestones record={r} />
           </div>
+          <p className="border-clay mt-6 border-l-3 pl-2 text-sm">
+            A new difference between left and right, uneven steps or reluctance: stop, and have a
+            vet look. Umlauf times footfalls; it does not diagnose lameness.
+          </p>
           <SessionPair record={r} />
         </>
       )}
@@ -141,57 +162,17 @@ function Pair({ title, first, second, rows, record }: PairProps) {
         <>
           <p className="text-soft text-sm">
             The last {record.recent} sessions
-            {record.variant ? `, ${record.variant}` : ""}: right less left, with its 95 % interval.
+            {record.variant && record.variant !== "any" ? `, ${record.variant}` : ""}: right less
+            left, with its 95 % interval.
           </p>
-          <DifferenceTable rows={rows} first={first} second={second} />
+          <DifferenceTable
+            rows={rows}
+            first={first}
+            second={second}
+            name={`${record.name}-${title.toLowerCase().replaceAll(" ", "-")}`}
+          />
         </>
       )}
-    </section>
-  );
-}
-
-function Milestones({ record }: { record: Schemas["Record"] }) {
-  const events = [
-    ...record.milestones.map((m) => ({ date: m.date, says: m.says, session: m.session })),
-    ...record.lay_offs.map((l) => ({
-      date: l.to,
-      says: `Back after ${l.days} days off.`,
-      session: null,
-    })),
-  ].sort((a, b) => a.date.localeCompare(b.date));
-  return (
-    <section aria-label="Milestones">
-      <h2 className="text-[1.3rem] font-medium">Milestones and exposures</h2>
-      <ul className="mt-1">
-        {events.map((e) => (
-          <li key={`${e.date}${e.says}`} className="border-line flex gap-3 border-b py-1">
-            <span className="text-soft w-36 shrink-0">{inFull(e.date)}</span>
-            {e.session === null ? (
-              <span>{e.says}</span>
-            ) : (
-              <Link
-                className="text-clay underline underline-offset-3"
-                to={`/sessions/${e.session}`}
-              >
-                {e.says}
-              </Link>
-            )}
-          </li>
-        ))}
-        {record.exposures.map((e) => (
-          <li key={e.movement} className="border-line flex gap-3 border-b py-1">
-            <span className="text-soft w-36 shrink-0">{e.movement}</span>
-            <span>
-              {e.times === 1 ? "met once" : `met ${e.times} times`}, last on {inFull(e.last)}
-              {e.left + e.right > 0 ? ` (left rein ${e.left}, right ${e.right})` : ""}
-            </span>
-          </li>
-        ))}
-      </ul>
-      <p className="border-clay mt-2 border-l-3 pl-2 text-sm">
-        A new difference between left and right, uneven steps or reluctance: stop, and have a vet
-        look. Umlauf times footfalls; it does not diagnose lameness.
-      </p>
     </section>
   );
 }

@@ -1,9 +1,15 @@
 import { type ReactNode, useRef } from "react";
 
-type Props = { name: string; className?: string; children: ReactNode };
+type Props = {
+  name: string;
+  className?: string;
+  /** The button shows when the drawing is pointed at or reached by key. */
+  quiet?: boolean;
+  children: ReactNode;
+};
 
 /** A drawing that can be taken along as an SVG file, its inks written out. */
-export function Drawing({ name, className = "", children }: Props) {
+export function Drawing({ name, className = "", quiet = false, children }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const save = () => {
     const svg = box.current?.querySelector("svg");
@@ -16,13 +22,13 @@ export function Drawing({ name, className = "", children }: Props) {
     URL.revokeObjectURL(link.href);
   };
   return (
-    <div ref={box} className={`relative ${className}`}>
+    <div ref={box} className={`group relative ${className}`}>
       {children}
       <button
         type="button"
         onClick={save}
         aria-label={`Save ${name} as SVG`}
-        className="text-clay absolute right-1 bottom-0 min-h-7 px-1 text-sm underline underline-offset-3"
+        className={`text-clay absolute right-1 bottom-0 min-h-7 px-1 text-sm underline underline-offset-3 ${quiet ? "bg-sand opacity-0 group-hover:opacity-100 focus:opacity-100" : ""}`}
       >
         SVG
       </button>

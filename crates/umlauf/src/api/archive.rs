@@ -1,11 +1,16 @@
-//! The whole yard as a download.
+//! The whole yard as a download, and back again.
 
 use axum::body::Body;
-use axum::http::{HeaderValue, header};
+use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::Response;
+use futures_util::StreamExt as _;
+use serde::Serialize;
+use tokio::io::AsyncWriteExt as _;
 use tokio_util::io::ReaderStream;
+use umlauf_store::StoreError;
+use utoipa::ToSchema;
 
-use super::State;
+use super::{Answer, State};
 use crate::archive;
 use crate::problem::Problem;
 
@@ -36,4 +41,53 @@ pub async fn export(state: State) -> Result<Response, Problem> {
         HeaderValue::from_static("attachment; filename=\"yard.umlauf.zip\""),
     );
     Ok(response)
+}
+
+/// What came back from a ZIP.
+#[derive(Clone, Copy, Debug, Serialize, ToSchema)]
+pub struct BroughtBack {
+    /// Horses.
+    pub horses: usize,
+    /// Clips.
+    pub clips: usize,
+    /// Films.
+    pub films: usize,
+}
+
+/// Puts a yard back from its ZIP, all or nothing; only where there is none yet.
+#[utoipa::path(post, path = "/api/import",
+    request_body(content = Vec<u8>, content_type = "application/zip"),
+    responses((status = 200, body = BroughtBack), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn import(state: State, body: Body) -> Answer<BroughtBack> {
+    // Refused before gigabytes are sent, and again when they have come.
+    if state.with(|s| Ok(!s.tables_are_empty()?)).await? {
+        let says = StoreError::Invalid(umlauf_store::archive::NOT_EMPTY.to_owned());
+        return Err(says.into());
+    }
+    let folder = state.store.incoming_folder();
+    let packed = tempfile::NamedTempFile::new_in(folder)?;
+    let mut file = tokio::fs::File::from_std(packed.reopen()?);
+    let mut stream = body.into_data_stream();
+    while let Some(block) = stream.next().await {
+        let block = block.map_err(|_| {
+            Problem::new(
+                StatusCode::BAD_REQUEST,
+                "broken-off",
+                "the connection broke off; nothing was put back: send the ZIP again",
+            )
+        })?;
+        file.write_all(&block).await?;
+    }
+    file.flush().await?;
+    let app = std::sync::Arc::clone(&state);
+    let restored = tokio::task::spawn_blocking(move || archive::restore(&app.store, packed.path()))
+        .await
+        .map_err(|e| Problem::internal(&e))?;
+    let restored = restored.map_err(|e| match e.downcast::<StoreError>() {
+        Ok(e) => Problem::from(e),
+        Err(e) => Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", format!("{e:#}")),
+    })?;
+    state.work.notify_one();
+    let archive::Restored { horses, clips, films } = restored;
+    Ok(axum::Json(BroughtBack { horses, clips, films }))
 }

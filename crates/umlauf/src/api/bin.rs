@@ -115,7 +115,7 @@ fn bin(store: &Store, clips: &[Clip]) -> Result<Vec<Removed>, StoreError> {
     let sessions = store.removed_sessions()?.into_iter();
     let clips = clips.iter().filter(|c| c.removed);
     Ok(horses
-        .map(|h| Removed { kind: RemovedKind::Horse, id: h.id, name: h.name })
+        .map(|h| Removed { kind: RemovedKind::Horse, id: h.id, name: h.card.name })
         .chain(sessions.map(|s| Removed { kind: RemovedKind::Session, id: s.id, name: s.date }))
         .chain(clips.map(|c| Removed { kind: RemovedKind::Clip, id: c.id, name: c.name.clone() }))
         .collect())

@@ -8,7 +8,7 @@ use umlauf_gait::captions;
 use umlauf_gait::footfall_csv::{self, FootfallTable, Header};
 use umlauf_gait::units::SlowFactor;
 use umlauf_store::clip::{Clip, ProxyState};
-use umlauf_store::yard::Horse;
+use umlauf_store::horse::Horse;
 use utoipa::{IntoParams, ToSchema};
 
 use super::{Answer, Json, Path, Query, State};
@@ -124,7 +124,7 @@ pub async fn clip(state: State, Path(id): Path<i64>) -> Answer<ClipView> {
     Ok(axum::Json(ClipView {
         id,
         horse: horse.as_ref().map(|h| h.id),
-        horse_name: horse.map(|h| h.name),
+        horse_name: horse.map(|h| h.card.name),
         session: clip.session,
         date: session.map(|s| s.date),
         media,

@@ -2,6 +2,7 @@
 
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
+use umlauf_gait::body_size;
 use umlauf_gait::classify::Gait;
 use umlauf_gait::limb::Side;
 use umlauf_gait::metric::{Digest, Metric};
@@ -18,8 +19,9 @@ use crate::document::{Estimate, estimate};
 use crate::problem::Problem;
 use crate::report;
 
-/// Two sides. A side is `bout:CLIP:PLACE`, `clip:CLIP:GAIT` or
-/// `session:SESSION:GAIT[:left|right]`.
+/// Two sides. A side is `bout:CLIP:PLACE`, `clip:CLIP:GAIT` or `session:SESSION:GAIT`; behind a
+/// session may stand `:left` or `:right`, and `:in=MOVEMENT` (`straight` for bouts without one),
+/// `:before=MOVEMENT` or `:after=MOVEMENT`.
 #[derive(Debug, Deserialize, IntoParams)]
 #[serde(deny_unknown_fields)]
 #[into_params(parameter_in = Query)]
@@ -126,8 +128,22 @@ pub struct Comparison {
     pub rows: Vec<ComparedRow>,
     /// Conditions that differ, in words.
     pub differs: Vec<String>,
+    /// What was done about the size of two horses, in words.
+    pub size_says: Option<String>,
+    /// Movements that were ridden between other work in the first side's session: before against
+    /// after each is one click.
+    pub around: Vec<Around>,
     /// The same session's other rein, for one click: first and second side.
     pub reins: Option<[String; 2]>,
+}
+
+/// A movement with work of the same gait before and after it.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Around {
+    /// Movement.
+    pub movement: String,
+    /// Before and after, as sides.
+    pub sides: [String; 2],
 }
 
 /// Compares two sides.
@@ -137,7 +153,7 @@ pub async fn compare(state: State, Query(sides): Query<Sides>) -> Answer<Compari
     let bad = |says: &str| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", says);
     let read = |text: &str| {
         Asked::read(text).ok_or_else(|| {
-            bad("a side is bout:CLIP:PLACE, clip:CLIP:GAIT or session:SESSION:GAIT, with :left or :right behind it")
+            bad("a side is bout:CLIP:PLACE, clip:CLIP:GAIT or session:SESSION:GAIT, with :left, :right, :in=MOVEMENT, :before=MOVEMENT or :after=MOVEMENT behind it")
         })
     };
     let (a, b) = (read(&sides.a)?, read(&sides.b)?);
@@ -145,11 +161,88 @@ pub async fn compare(state: State, Query(sides): Query<Sides>) -> Answer<Compari
 }
 
 /// What a side asks for.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Debug)]
 enum Asked {
     Bout(i64, usize),
     Clip(i64, Gait),
-    Session(i64, Gait, Option<Side>),
+    Session(i64, Gait, Which),
+}
+
+/// Which bouts of a session.
+#[derive(Clone, Debug, Default)]
+struct Which {
+    rein: Option<Side>,
+    /// In, before or after a movement.
+    movement: Option<(When, String)>,
+}
+
+/// Where bouts lie about a movement.
+#[derive(Clone, Copy, Debug, Eq, PartialEq)]
+enum When {
+    In,
+    Before,
+    After,
+}
+
+impl Which {
+    fn read(parts: &[&str]) -> Option<Self> {
+        let mut out = Self::default();
+        for part in parts {
+            if let Ok(rein) = part.parse::<Side>() {
+                out.rein = Some(rein);
+                continue;
+            }
+            let (when, movement) = part.split_once('=')?;
+            let when = match when {
+                "in" => When::In,
+                "before" => When::Before,
+                "after" => When::After,
+                _ => return None,
+            };
+            if movement.is_empty() {
+                return None;
+            }
+            out.movement = Some((when, movement.to_owned()));
+        }
+        Some(out)
+    }
+
+    /// Bouts, in order of clip and time, that are meant.
+    fn choose(&self, mut bouts: Vec<Bout>, gait: Gait) -> Vec<Bout> {
+        let named = |b: &Bout, m: &str| match b.movement.as_deref() {
+            None => m == "straight",
+            Some(own) => own == m,
+        };
+        if let Some((when, movement)) = &self.movement {
+            let inside = |b: &Bout| named(b, movement);
+            // Within a clip that has the movement its own place counts: reins are often filmed
+            // clip by clip. Other clips lie before or after as a whole.
+            let all = bouts.clone();
+            let ends = |clip: i64| {
+                let has = |b: &Bout| b.clip == clip && inside(b);
+                if all.iter().any(has) {
+                    (all.iter().position(has), all.iter().rposition(has))
+                } else {
+                    (all.iter().position(inside), all.iter().rposition(inside))
+                }
+            };
+            let mut place = 0;
+            bouts.retain(|b| {
+                let at = place;
+                place += 1;
+                let (first, last) = ends(b.clip);
+                match when {
+                    When::In => inside(b),
+                    When::Before => first.is_some_and(|f| at < f) && !inside(b),
+                    When::After => last.is_some_and(|l| at > l) && !inside(b),
+                }
+            });
+        }
+        bouts.retain(|b| {
+            b.digest.label.gait == gait && self.rein.is_none_or(|r| b.digest.rein == Some(r))
+        });
+        bouts
+    }
 }
 
 impl Asked {
@@ -160,11 +253,8 @@ impl Asked {
             "bout" => Some(Self::Bout(number(1)?, usize::try_from(number(2)?).ok()?)),
             "clip" => Some(Self::Clip(number(1)?, Gait::named(parts.get(2)?)?)),
             "session" => {
-                let rein = match parts.get(3) {
-                    Some(word) => Some(word.parse().ok()?),
-                    None => None,
-                };
-                Some(Self::Session(number(1)?, Gait::named(parts.get(2)?)?, rein))
+                let which = Which::read(parts.get(3..).unwrap_or_default())?;
+                Some(Self::Session(number(1)?, Gait::named(parts.get(2)?)?, which))
             }
             _ => None,
         }
@@ -175,48 +265,85 @@ impl Asked {
 struct Chosen {
     session: Session,
     horse: String,
+    withers_m: Option<f64>,
+    /// What was asked about a movement, in words.
+    about: Option<String>,
     bouts: Vec<Bout>,
     /// All bouts of the session in the gait of these.
     all: Vec<Bout>,
 }
 
-fn choose(store: &Store, asked: Asked) -> Result<Chosen, StoreError> {
+fn choose(store: &Store, asked: &Asked) -> Result<Chosen, StoreError> {
     let session = match asked {
         Asked::Bout(clip, _) | Asked::Clip(clip, _) => {
-            let session = store.clip(clip)?.session;
+            let session = store.clip(*clip)?.session;
             session.ok_or(StoreError::Missing("this clip belongs to no session yet"))?
         }
-        Asked::Session(session, ..) => session,
+        Asked::Session(session, ..) => *session,
     };
     let session = store.session(session)?;
     let horse = store.horse(session.horse)?;
     let all = digest::of_horse(store, &horse, std::slice::from_ref(&session))?.bouts;
-    let mut bouts = all.clone();
-    bouts.retain(|b| match asked {
-        Asked::Bout(clip, place) => b.clip == clip && b.place == place,
-        Asked::Clip(clip, gait) => b.clip == clip && b.digest.label.gait == gait,
-        Asked::Session(_, gait, rein) => {
-            b.digest.label.gait == gait && rein.is_none_or(|r| b.digest.rein == Some(r))
+    let mut about = None;
+    let bouts: Vec<Bout> = match asked {
+        Asked::Bout(clip, place) => {
+            let one = |b: &&Bout| b.clip == *clip && b.place == *place;
+            all.iter().filter(one).cloned().collect()
         }
-    });
-    if bouts.is_empty() {
+        Asked::Clip(clip, gait) => {
+            let own = |b: &&Bout| b.clip == *clip && b.digest.label.gait == *gait;
+            all.iter().filter(own).cloned().collect()
+        }
+        Asked::Session(_, gait, which) => {
+            about = which.movement.as_ref().map(|(when, m)| match when {
+                When::In => m.clone(),
+                When::Before => format!("before the {m}"),
+                When::After => format!("after the {m}"),
+            });
+            which.choose(all.clone(), *gait)
+        }
+    };
+    let Some(first) = bouts.first() else {
         return Err(StoreError::Missing("there are no such bouts: time some strides first"));
-    }
-    let gait = bouts[0].digest.label.gait;
+    };
+    let gait = first.digest.label.gait;
     let all = all.into_iter().filter(|b| b.digest.label.gait == gait).collect();
-    Ok(Chosen { session, horse: horse.name, bouts, all })
+    let card = horse.card;
+    Ok(Chosen { session, horse: card.name, withers_m: card.withers_m, about, bouts, all })
+}
+
+/// Both sides' bouts, two horses' of known height scaled to one, and what was done.
+fn sized(first: &Chosen, second: &Chosen) -> (Vec<Digest>, Vec<Digest>, Option<String>) {
+    let plain = |c: &Chosen| c.bouts.iter().map(|b| b.digest.clone()).collect::<Vec<Digest>>();
+    if first.session.horse == second.session.horse {
+        return (plain(first), plain(second), None);
+    }
+    let Some((a, b)) = first.withers_m.zip(second.withers_m) else {
+        let says = "Two horses, and the height of one is not given: size stays in every figure.";
+        return (plain(first), plain(second), Some(says.to_owned()));
+    };
+    let scaled = |c: &Chosen, h: f64| -> Vec<Digest> {
+        c.bouts.iter().map(|b| body_size::at_common_height(&b.digest, h)).collect()
+    };
+    let says = format!(
+        "Two horses of {a:.2} and {b:.2} m: figures as both would go them at {:.2} m. A horse is measured against itself first; this ranks nobody.",
+        body_size::COMMON_HEIGHT_M
+    );
+    (scaled(first, a), scaled(second, b), Some(says))
 }
 
 fn both(store: &Store, sides: &Sides, a: &Asked, b: &Asked) -> Result<Comparison, StoreError> {
-    let (first, second) = (choose(store, *a)?, choose(store, *b)?);
-    let of = |c: &Chosen| c.bouts.iter().map(|b| b.digest.clone()).collect::<Vec<Digest>>();
-    let (da, db) = (of(&first), of(&second));
+    let (first, second) = (choose(store, a)?, choose(store, b)?);
+    let (da, db, size_says) = sized(&first, &second);
     let (ra, rb): (Vec<&Digest>, Vec<&Digest>) = (da.iter().collect(), db.iter().collect());
     let target = target(store, first.session.horse, &first.bouts)?;
     let gait = first.bouts[0].digest.label.gait;
-    let rows = verdict::compare(&ra, &rb, |m| {
+    let mut rows = verdict::compare(&ra, &rb, |m| {
         m.own_target(gait).or(if m == Metric::Tempo { target } else { None })
     });
+    if first.session.horse != second.session.horse {
+        verdict::without_rank(&mut rows);
+    }
     let whole = verdict::overall(&rows);
     let (va, vb) = (view(store, &sides.a, &first)?, view(store, &sides.b, &second)?);
     let (short_a, short_b) = names(&first, &second);
@@ -226,6 +353,8 @@ fn both(store: &Store, sides: &Sides, a: &Asked, b: &Asked) -> Result<Comparison
         b: SideView { short: short_b, ..vb },
         rows: rows.iter().map(row).collect(),
         differs: differing(&first, &second),
+        size_says,
+        around: around(&first),
         reins: reins(&first),
     })
 }
@@ -312,6 +441,9 @@ fn names(a: &Chosen, b: &Chosen) -> (String, String) {
         if let Some(r) = rein(c).filter(|r| rein(other) != Some(*r)) {
             words.push(format!("the {} rein", r.word()));
         }
+        if let Some(about) = c.about.as_ref().filter(|_| c.about != other.about) {
+            words.push(about.clone());
+        }
         if c.session.date != other.session.date {
             words.push(report::day(&c.session.date));
         }
@@ -364,4 +496,23 @@ fn reins(c: &Chosen) -> Option<[String; 2]> {
     let gait = c.bouts.first()?.digest.label.gait.code();
     let of = |rein: &str| format!("session:{}:{gait}:{rein}", c.session.id);
     Some([of("left"), of("right")])
+}
+
+/// Movements of the session with bouts of this gait before and after them.
+fn around(c: &Chosen) -> Vec<Around> {
+    let mut movements: Vec<&str> = c.all.iter().filter_map(|b| b.movement.as_deref()).collect();
+    movements.retain(|m| *m != "straight");
+    movements.sort_unstable();
+    movements.dedup();
+    let Some(gait) = c.bouts.first().map(|b| b.digest.label.gait) else { return Vec::new() };
+    let side = |when: &str, m: &str| format!("session:{}:{}:{when}={m}", c.session.id, gait.code());
+    let any = |when, m: &str| {
+        let which = Which { rein: None, movement: Some((when, m.to_owned())) };
+        !which.choose(c.all.clone(), gait).is_empty()
+    };
+    movements
+        .into_iter()
+        .filter(|m| any(When::Before, m) && any(When::After, m))
+        .map(|m| Around { movement: m.to_owned(), sides: [side("before", m), side("after", m)] })
+        .collect()
 }

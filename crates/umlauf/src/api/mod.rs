@@ -7,6 +7,7 @@ pub mod clip;
 pub mod compare;
 pub mod edit;
 pub mod ground;
+pub mod horse;
 pub mod job;
 pub mod media;
 pub mod page;
@@ -66,7 +67,7 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(yard::add_session))
         .routes(routes!(yard::change_session, bin::remove_session))
         .routes(routes!(bin::restore_session))
-        .routes(routes!(bin::remove_horse))
+        .routes(routes!(horse::change_horse, bin::remove_horse))
         .routes(routes!(bin::restore_horse))
         .routes(routes!(bin::restore_clip))
         .routes(routes!(bin::space))
@@ -93,10 +94,12 @@ fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(compare::compare))
         .routes(routes!(record::record))
         .routes(routes!(record::set_target))
+        .routes(routes!(record::set_mark))
         .routes(routes!(report::of_session))
         .routes(routes!(report::of_period))
         .routes(routes!(report::csv))
         .routes(routes!(archive::export))
+        .routes(routes!(archive::import))
         .routes(routes!(edit::revision))
         .routes(routes!(edit::edit))
         .routes(routes!(edit::undo))

@@ -5,9 +5,10 @@ use axum::response::{IntoResponse, Response};
 use serde::Deserialize;
 use utoipa::IntoParams;
 
-use super::record::{self, Filter};
 use super::{Path, Query, State};
 use crate::problem::Problem;
+use crate::record;
+use crate::record::filter::Filter;
 use crate::report::{self, Reader};
 
 /// Who a report is for.
@@ -42,7 +43,7 @@ pub async fn of_session(
     Query(of): Query<For>,
 ) -> Result<Response, Problem> {
     let reader = of.reader();
-    state.with(move |s| report::of_session(s, id, reader)).await.map(html)
+    state.with(move |s| report::session::of_session(s, id, reader)).await.map(html)
 }
 
 /// The report on a horse's period in one gait, HTML for print.
@@ -54,7 +55,7 @@ pub async fn of_period(
     Query(filter): Query<Filter>,
 ) -> Result<Response, Problem> {
     let reader = if reader == "rider" { Reader::Rider } else { Reader::Coach };
-    state.with(move |s| report::of_period(s, id, &filter, reader)).await.map(html)
+    state.with(move |s| report::period::of_period(s, id, &filter, reader)).await.map(html)
 }
 
 /// A horse's card as a table: a row a session, a column a figure with its interval.

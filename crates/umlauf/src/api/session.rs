@@ -112,7 +112,7 @@ fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> {
     let untimed = analyses.iter().filter(|a| a.strides.is_empty()).count();
     Ok(SessionGlance {
         id,
-        horse: horse.name,
+        horse: horse.card.name,
         date: of.date,
         headline: wording::session(&ridden, &matters, &analyses, untimed),
         ridden: ridden

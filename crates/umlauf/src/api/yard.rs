@@ -3,7 +3,8 @@
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use umlauf_store::clip::Clip;
-use umlauf_store::yard::{About, Horse, Session};
+use umlauf_store::horse::Horse;
+use umlauf_store::yard::{About, Session};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
@@ -75,6 +76,8 @@ pub struct HorseLine {
     pub withers_m: Option<f64>,
     /// Gaited.
     pub gaited: bool,
+    /// What to mind.
+    pub cautions: String,
     /// The latest sessions, newest first.
     pub sessions: Vec<SessionLine>,
     /// Sessions before those.
@@ -207,8 +210,16 @@ fn read(store: &Store) -> Result<Yard, StoreError> {
             shown.push(session_line(store, &mut shelf, session, &horse)?);
         }
         let older_sessions = own.len().saturating_sub(SHOWN);
-        let Horse { id, name, withers_m, gaited } = horse;
-        lines.push(HorseLine { id, name, withers_m, gaited, sessions: shown, older_sessions });
+        let Horse { id, card } = horse;
+        lines.push(HorseLine {
+            id,
+            name: card.name,
+            withers_m: card.withers_m,
+            gaited: card.gaited,
+            cautions: card.cautions,
+            sessions: shown,
+            older_sessions,
+        });
     }
     let mut unsorted = Vec::new();
     for clip in store.unsorted_clips()? {

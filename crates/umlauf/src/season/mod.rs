@@ -1,13 +1,18 @@
 //! A season at Watthof, invented: twelve sessions of five horses, each with a story of its own,
 //! ridden by the synthetic horse and kept as tables without footage.
 //!
-//! - **Priel**, young: finds its balance; the trot's rhythm steadies from session to session.
+//! - **Priel**, young: finds its balance; the trot's rhythm steadies from session to session, and it
+//!   answers the aid to trot sooner.
 //! - **Bernsteen**, schoolmaster: the third of five four-tempi comes late behind in autumn, then all
 //!   five are clean.
 //! - **Distel** comes back from a lay-off of seven weeks: shorter strides and a slower canter after
 //!   it, and back by the end.
 //! - **Queller**, a gaited mare: slips from flat walk to stepping pace, more often as weeks go by.
-//! - **Tinne**: the left rein lags; its strides are shorter and less regular than on the right.
+//! - **Tinne**: the left rein lags; its strides are shorter and less regular than on the right, and
+//!   in the last four sessions it loses the tempo in shoulder-in.
+
+mod cards;
+mod stories;
 
 use anyhow::Result;
 use rand::{Rng, SeedableRng};
@@ -21,222 +26,51 @@ use umlauf_store::ride::TableRide;
 use umlauf_store::tag::Tag;
 use umlauf_store::yard::About;
 use umlauf_synth::schooling::{self, Marking};
-use umlauf_synth::template::{TEMPLATES, Template};
-use umlauf_synth::truth::{Ride, Truth, normal};
+use umlauf_synth::template::Template;
+use umlauf_synth::truth::{Ride, Then, Truth};
 
 use crate::calibration::{BarClick, Calibration};
 use crate::desk::Pixel;
 use crate::tags::{Ridden, What};
+use stories::{Bout, REINS, SESSIONS, STORIES};
 
 /// Frames per second of the season's films.
 const RATE: f64 = 120.0;
 /// Pixels of a metre along the track.
 const PX_PER_M: f64 = 100.0;
-/// Sessions of a horse.
-const SESSIONS: u32 = 12;
-
-/// One bout of a session.
-struct Bout {
-    template: Template,
-    /// Gait and variant in the coach's words.
-    gait: &'static str,
-    variant: Option<&'static str>,
-    movement: &'static str,
-    strides: usize,
-    stride_cv: f64,
-    rein: Side,
-    /// Leads stride by stride, for a canter with changes.
-    leads: Option<Vec<(Side, Side)>>,
-}
-
-/// A horse's story: days of its sessions before the last, and what is ridden in each.
-struct Story {
-    horse: &'static str,
-    withers_m: f64,
-    gaited: bool,
-    /// Days before the last session, first to last.
-    days: fn(u32) -> i64,
-    bouts: fn(u32, &mut ChaCha8Rng) -> Vec<Bout>,
-    note: &'static str,
-}
 
 /// The last session of the season.
 const LAST: &str = "2026-11-21";
 
-const STORIES: &[Story] = &[
-    Story {
-        horse: "Priel",
-        withers_m: 1.68,
-        gaited: false,
-        days: weekly,
-        bouts: young,
-        note: "Young horse: trot on both reins, straight lines.",
-    },
-    Story {
-        horse: "Bernsteen",
-        withers_m: 1.70,
-        gaited: false,
-        days: weekly,
-        bouts: schoolmaster,
-        note: "Canter, then five changes every fourth stride on the diagonal.",
-    },
-    Story {
-        horse: "Distel",
-        withers_m: 1.62,
-        gaited: false,
-        days: with_lay_off,
-        bouts: returning,
-        note: "Trot and canter, both reins.",
-    },
-    Story {
-        horse: "Queller",
-        withers_m: 1.52,
-        gaited: true,
-        days: weekly,
-        bouts: gaited,
-        note: "Flat walk on long lines.",
-    },
-    Story {
-        horse: "Tinne",
-        withers_m: 1.64,
-        gaited: false,
-        days: weekly,
-        bouts: left_lags,
-        note: "Working trot, both reins.",
-    },
-];
-
-fn weekly(k: u32) -> i64 {
-    7 * i64::from(SESSIONS - 1 - k)
+/// How the season is told.
+#[derive(Clone, Copy, Debug)]
+pub struct Telling {
+    /// Strength of every story: 1 as told, 0 for horses of which there is nothing to tell.
+    pub strength: f64,
+    /// Seed of what differs from bout to bout.
+    pub seed: u64,
 }
 
-/// Seven weeks without work after the fifth session.
-fn with_lay_off(k: u32) -> i64 {
-    weekly(k) + if k < 5 { 42 } else { 0 }
-}
-
-fn template(name: &str) -> Template {
-    Template::named(name).copied().unwrap_or(TEMPLATES[0])
-}
-
-/// A template as this horse goes it today: tempo and stride length times something, with what
-/// differs from bout to bout.
-fn today(name: &str, tempo: f64, length: f64, rng: &mut ChaCha8Rng) -> Template {
-    let t = template(name);
-    let stride_s = t.stride_s / tempo / (1.0 + 0.010 * normal(rng));
-    let length = t.stride_length() * length * (1.0 + 0.015 * normal(rng));
-    Template { stride_s, speed: length / stride_s, ..t }
-}
-
-fn bout(template: Template, gait: &'static str, rein: Side, strides: usize, cv: f64) -> Bout {
-    Bout {
-        template,
-        gait,
-        variant: (gait == "trot" || gait == "canter").then_some("working"),
-        movement: "straight",
-        strides,
-        stride_cv: cv,
-        rein,
-        leads: None,
-    }
-}
-
-const REINS: [Side; 2] = [Side::Left, Side::Right];
-
-/// Three trots a rein; the spread of stride durations falls from 5.5 to 1.8 %.
-fn young(k: u32, rng: &mut ChaCha8Rng) -> Vec<Bout> {
-    let share = f64::from(k) / f64::from(SESSIONS - 1);
-    let cv = 0.055 - 0.037 * share;
-    let each = |rein: Side, rng: &mut ChaCha8Rng| {
-        bout(today("trot", 1.0, 0.96, rng), "trot", rein, 16, cv)
-    };
-    REINS.iter().flat_map(|r| [*r; 3]).map(|r| each(r, rng)).collect()
-}
-
-/// A canter a rein, and five four-tempi; until the seventh session the third is late behind.
-fn schoolmaster(k: u32, rng: &mut ChaCha8Rng) -> Vec<Bout> {
-    let mut out: Vec<Bout> = REINS
-        .iter()
-        .flat_map(|r| [*r; 2])
-        .map(|r| bout(today("canter", 1.0, 1.0, rng), "canter", r, 14, 0.014))
-        .collect();
-    let mut leads = Vec::new();
-    for change in 0..=5u32 {
-        let lead = if change % 2 == 0 { Side::Left } else { Side::Right };
-        let late = change == 3 && k < 7;
-        let strides = if change == 0 || change == 5 { 5 } else { 4 };
-        for s in 0..strides {
-            let hind = if late && s == 0 { lead.opposite() } else { lead };
-            leads.push((hind, lead));
-        }
-    }
-    out.push(Bout {
-        movement: "tempi-4x5",
-        variant: None,
-        strides: leads.len(),
-        leads: Some(leads),
-        ..bout(today("canter", 1.0, 1.0, rng), "canter", Side::Left, 0, 0.010)
-    });
-    out
-}
-
-/// Trot and canter a rein; after the pause 9 % shorter and the canter 4 % slower, then back.
-fn returning(k: u32, rng: &mut ChaCha8Rng) -> Vec<Bout> {
-    let weak = if k < 5 { 0.0 } else { (1.0 - f64::from(k - 5) / 5.0).max(0.0) };
-    let length = 1.0 - 0.09 * weak;
-    let mut out = Vec::new();
-    for rein in REINS {
-        for _ in 0..2 {
-            out.push(bout(today("trot", 1.0, length, rng), "trot", rein, 14, 0.016));
-            let mut canter = today("canter", 1.0 - 0.04 * weak, length, rng);
-            canter.duty += 0.02 * weak;
-            out.push(bout(canter, "canter", rein, 14, 0.018));
-        }
-    }
-    out
-}
-
-/// Four stretches of walk; in the later weeks some of them slip to stepping pace.
-fn gaited(k: u32, rng: &mut ChaCha8Rng) -> Vec<Bout> {
-    let slips = [0, 0, 0, 1, 0, 1, 1, 2, 1, 2, 2, 3][k as usize % 12];
-    (0..4)
-        .map(|n| {
-            let name = if n < slips { "stepping-pace" } else { "flat-walk" };
-            let rein = REINS[n % 2];
-            Bout {
-                variant: None,
-                movement: "straight",
-                ..bout(today(name, 1.0, 1.0, rng), "", rein, 14, 0.015)
-            }
-        })
-        .collect()
-}
-
-/// Three trots a rein; on the left 6 % shorter and with twice the spread.
-fn left_lags(_: u32, rng: &mut ChaCha8Rng) -> Vec<Bout> {
-    let each = |rein: Side, rng: &mut ChaCha8Rng| {
-        let (length, cv) = if rein == Side::Left { (0.95, 0.034) } else { (1.01, 0.016) };
-        bout(today("trot", 1.0, length, rng), "trot", rein, 16, cv)
-    };
-    REINS.iter().flat_map(|r| [*r; 3]).map(|r| each(r, rng)).collect()
-}
+/// The season of the demo.
+pub const DEMO: Telling = Telling { strength: 1.0, seed: 2600 };
 
 /// Puts the season into the yard; horses that are there already keep their numbers.
 ///
 /// # Errors
 /// What the store meets.
-pub fn fill(store: &Store) -> Result<()> {
+pub fn fill(store: &Store, telling: Telling) -> Result<()> {
     let last: jiff::civil::Date = LAST.parse()?;
     let mut rides = Vec::new();
     for (n, story) in STORIES.iter().enumerate() {
-        let known = store.horses()?.into_iter().find(|h| h.name == story.horse);
+        let known = store.horses()?.into_iter().find(|h| h.card.name == story.horse);
         let horse = match known {
             Some(horse) => horse,
             None => store.add_horse(story.horse, Some(story.withers_m), story.gaited)?,
         };
         for k in 0..SESSIONS {
-            let mut rng = ChaCha8Rng::seed_from_u64(2600 + 100 * n as u64 + u64::from(k));
-            let date = last.saturating_sub(jiff::Span::new().days((story.days)(k)));
+            let mut rng = ChaCha8Rng::seed_from_u64(telling.seed + 100 * n as u64 + u64::from(k));
+            let date =
+                last.saturating_sub(jiff::Span::new().days((story.days)(k, telling.strength)));
             let about = About {
                 note: story.note.to_owned(),
                 rider: "Wiebke".to_owned(),
@@ -245,7 +79,7 @@ pub fn fill(store: &Store) -> Result<()> {
                 ..About::default()
             };
             let session = store.add_session(horse.id, &date.to_string(), &about)?;
-            let bouts = (story.bouts)(k, &mut rng);
+            let bouts = (story.bouts)(k, telling.strength, &mut rng);
             for rein in REINS {
                 let own: Vec<&Bout> = bouts.iter().filter(|b| b.rein == rein).collect();
                 if !own.is_empty() {
@@ -253,8 +87,10 @@ pub fn fill(store: &Store) -> Result<()> {
                 }
             }
         }
+        store.change_horse(horse.id, &cards::of(horse.card))?;
     }
     store.add_table_rides(&rides)?;
+    cards::coach_marks(store)?;
     Ok(())
 }
 
@@ -293,7 +129,7 @@ fn ride(session: i64, rein: Side, bouts: &[&Bout], rng: &mut ChaCha8Rng) -> Resu
                     from_y: along,
                     line_x: 18.6,
                     changes: &[],
-                    then: None,
+                    then: b.asked.as_ref().map(|a| Then { stride: a.stride, template: a.template }),
                 });
                 let read = truth.read_off(RATE, 0.0);
                 read.into_iter().map(|m| moved(m, from)).collect::<Vec<Footfall>>()
@@ -314,6 +150,16 @@ fn ride(session: i64, rein: Side, bouts: &[&Bout], rng: &mut ChaCha8Rng) -> Resu
             to_us: Some(micros(end + 0.3)),
             what: serde_json::to_string(&what)?,
         });
+        if let Some(a) = &b.asked {
+            #[expect(clippy::cast_precision_loss, reason = "a few strides")]
+            let at = from + (a.stride as f64 - a.answer) * b.template.stride_s;
+            tags.push(Tag {
+                id: format!("aid{k}"),
+                from_us: micros(at),
+                to_us: None,
+                what: serde_json::to_string(&What::Aid { asked: a.gait.to_owned() })?,
+            });
+        }
         for f in footfalls {
             let hoof = f.at.map(|at| (at.y.0 * PX_PER_M, 5.0));
             let id = format!("m{}", marks.len());

@@ -1,0 +1,16 @@
+//! The coach's own marks beside those of the curves.
+
+use umlauf_gait::agreement;
+use umlauf_gait::wording_record;
+
+use super::card::CardRow;
+
+/// How far the coach's marks lie from the curves', over all rows and sessions, in a sentence.
+pub fn agreement(rows: &[CardRow]) -> Option<String> {
+    let pairs: Vec<(f64, f64)> = rows
+        .iter()
+        .flat_map(|r| r.coach.iter().zip(&r.marks))
+        .filter_map(|(coach, curve)| Some((coach.as_ref().copied()?, curve.as_ref().copied()?)))
+        .collect();
+    agreement::agreement(&pairs).map(wording_record::agreement)
+}

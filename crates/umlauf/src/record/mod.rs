@@ -1,0 +1,223 @@
+//! A horse's record in one gait: its card, trends, sides, what it came for, what to ride next.
+
+pub mod card;
+pub mod filter;
+pub mod marks;
+pub mod met;
+pub mod milestones;
+pub mod next;
+pub mod sides;
+pub mod since;
+pub mod stories;
+pub mod work;
+
+use serde::Serialize;
+use umlauf_gait::classify::Gait;
+use umlauf_gait::metric::Metric;
+use umlauf_gait::progress::Course;
+use umlauf_gait::{wording, wording_record};
+use umlauf_store::yard::Session;
+use umlauf_store::{Store, StoreError};
+use utoipa::ToSchema;
+
+use crate::api::compare::{ComparedRow, row, target_key};
+use crate::api::horse::HorseForm;
+use crate::digest::{self, Bout};
+use card::CardRow;
+use filter::{Choices, Filter, GaitRidden};
+
+/// A horse's record in one gait.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Record {
+    /// Number.
+    pub id: i64,
+    /// Name.
+    pub name: String,
+    /// What the coach says of the horse.
+    pub card: HorseForm,
+    /// What was found, in one sentence.
+    pub headline: String,
+    /// What the season tells beside the card.
+    pub stories: Vec<String>,
+    /// How long ago it was ridden, and what to mind after a pause.
+    pub now: work::Now,
+    /// Gaits ridden, most strides first.
+    pub gaits: Vec<GaitRidden>,
+    /// The gait of this card.
+    pub gait: String,
+    /// The variant that counts: the one ridden most, when none was chosen.
+    pub variant: Option<String>,
+    /// The movement that counts, likewise.
+    pub movement: Option<String>,
+    /// Bouts of this gait that the filters leave out.
+    pub left_out: usize,
+    /// What there is to choose from.
+    pub choices: Choices,
+    /// Sessions with bouts that count, oldest first.
+    pub sessions: Vec<SessionAt>,
+    /// The card.
+    pub rows: Vec<CardRow>,
+    /// The last session against earlier ones.
+    pub since: Vec<since::Since>,
+    /// Left rein against right, over the last sessions.
+    pub reins: Vec<ComparedRow>,
+    /// Left lead against right, over the last sessions.
+    pub leads: Vec<ComparedRow>,
+    /// Left less right, session by session.
+    pub gaps: Vec<sides::Gap>,
+    /// What the gaps and the card's weaker side come to.
+    pub weak_side: Option<String>,
+    /// How many sessions left and right rest on.
+    pub recent: usize,
+    /// Pauses in the work.
+    pub lay_offs: Vec<milestones::LayOffAt>,
+    /// Movements, how often they were met, and whether the gait holds in them.
+    pub exposures: Vec<met::Exposure>,
+    /// What came for the first time.
+    pub milestones: Vec<milestones::Milestone>,
+    /// Work as it was filmed, session by session, oldest first.
+    pub work: Vec<work::Worked>,
+    /// What to ride next, and why.
+    pub next: Vec<next::Next>,
+    /// Target tempo, when the coach has set one.
+    pub target_tempo: Option<f64>,
+    /// The coach's marks against the curves', in a sentence.
+    pub agreement: Option<String>,
+}
+
+/// A session in the record.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct SessionAt {
+    /// Number.
+    pub id: i64,
+    /// `YYYY-MM-DD`.
+    pub date: String,
+    /// Days since the first.
+    pub day: i64,
+    /// Bouts that count.
+    pub bouts: usize,
+    /// Strides.
+    pub strides: usize,
+    /// The rider's own score.
+    pub score: Option<f64>,
+    /// The coach's words.
+    pub note: String,
+}
+
+/// Sessions that left and right, and movements, are compared over.
+pub const RECENT: usize = 4;
+
+/// What the parts of a record are read from.
+pub struct Season<'a> {
+    /// Sessions in order of time.
+    pub sessions: &'a [Session],
+    /// Bouts and deeds.
+    pub ridden: &'a digest::Ridden,
+    /// Bouts that count.
+    pub counted: &'a [&'a Bout],
+    /// Sessions with bouts that count.
+    pub at: &'a [SessionAt],
+    /// The gait.
+    pub gait: Gait,
+    /// The horse's degree of collection.
+    pub degree: Option<u8>,
+}
+
+/// A horse's record.
+///
+/// # Errors
+/// What the store meets.
+pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreError> {
+    let horse = store.horse(id)?;
+    let mut sessions = store.sessions_of(id)?;
+    sessions.retain(|s| filter.holds_day(&s.date));
+    let ridden = digest::of_horse(store, &horse, &sessions)?;
+    let chosen = filter.choose(&ridden, &sessions);
+    let (gait, counted) = (chosen.gait, &chosen.counted);
+    let at = sessions_at(&sessions, counted);
+    let degree = horse.card.degree;
+    let season = Season { sessions: &sessions, ridden: &ridden, counted, at: &at, gait, degree };
+    let kept: Option<f64> = store.choice(&target_key(id, gait))?.and_then(|t| t.parse().ok());
+    let usual = usual_tempo(counted);
+    let target =
+        |m: Metric| m.own_target(gait).or(if m == Metric::Tempo { kept.or(usual) } else { None });
+    let coach = store.coach_marks(id, gait.code())?;
+    let (rows, trends) = card::rows(&season, target, &coach);
+    let sides = sides::read(&season, target);
+    let since = since::read(&season, target);
+    let stories = stories::read(horse.card.gaited, &season);
+    let exposures = met::read(&season);
+    let told = sides.reins.iter().any(|c| c.headline)
+        || trends.iter().any(|(_, t)| matches!(t.course, Course::Better | Course::Worse));
+    let card = wording_record::record(wording::gait_name(gait), &trends, &sides.reins, at.len());
+    let next = next::read(&season, &sides, &exposures);
+    Ok(Record {
+        headline: match stories.first() {
+            Some(story) if !told => format!("{story}."),
+            Some(story) => format!("{story}. {card}"),
+            None => card,
+        },
+        now: work::now(&season, filter.today()),
+        weak_side: sides::weak_side(&sides, horse.card.weak_side.as_deref()),
+        agreement: marks::agreement(&rows),
+        stories,
+        since,
+        next,
+        reins: sides.reins.iter().map(row).collect(),
+        leads: sides.leads.iter().map(row).collect(),
+        gaps: sides.gaps,
+        recent: at.len().min(RECENT),
+        lay_offs: milestones::lay_offs(&sessions),
+        exposures,
+        milestones: milestones::read(&ridden, &sessions),
+        work: work::read(&season),
+        choices: chosen.choices,
+        left_out: chosen.left_out,
+        variant: chosen.variant,
+        movement: chosen.movement,
+        sessions: at,
+        gaits: chosen.gaits,
+        gait: gait.code().to_owned(),
+        rows,
+        target_tempo: kept,
+        id,
+        name: horse.card.name.clone(),
+        card: HorseForm::of(&horse.card),
+    })
+}
+
+/// The horse's own median tempo, the target that stands in for one.
+fn usual_tempo(bouts: &[&Bout]) -> Option<f64> {
+    let mut all: Vec<f64> =
+        bouts.iter().filter_map(|b| b.digest.value(Metric::Tempo)).map(|e| e.value).collect();
+    all.sort_by(f64::total_cmp);
+    all.get(all.len() / 2).copied()
+}
+
+/// Days from a fixed one.
+pub fn day_of(date: &str) -> i64 {
+    let epoch = jiff::civil::Date::constant(2000, 1, 1);
+    date.parse::<jiff::civil::Date>()
+        .ok()
+        .and_then(|d| d.since((jiff::Unit::Day, epoch)).ok())
+        .map_or(0, |s| i64::from(s.get_days()))
+}
+
+fn sessions_at(sessions: &[Session], counted: &[&Bout]) -> Vec<SessionAt> {
+    let first = sessions.first().map_or(0, |s| day_of(&s.date));
+    sessions
+        .iter()
+        .filter_map(|s| {
+            let own: Vec<&&Bout> = counted.iter().filter(|b| b.session == s.id).collect();
+            (!own.is_empty()).then(|| SessionAt {
+                id: s.id,
+                date: s.date.clone(),
+                day: day_of(&s.date) - first,
+                bouts: own.len(),
+                strides: own.iter().map(|b| b.digest.strides).sum(),
+                score: s.about.score,
+                note: s.about.note.clone(),
+            })
+        })
+        .collect()
+}

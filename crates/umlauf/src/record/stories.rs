@@ -1,0 +1,112 @@
+//! What a season tells beside the figures of one gait: the return from a lay-off, slips out of the
+//! intended gait, flying changes, tempo lost in a movement.
+
+use umlauf_gait::classify::Gait;
+use umlauf_gait::deed::Deed;
+use umlauf_gait::metric::Digest;
+use umlauf_gait::{progress, verdict};
+use umlauf_gait::{wording, wording_record};
+
+use super::{Season, day_of, met};
+use crate::digest::Bout;
+
+/// The stories of a season, in sentences without their full stops.
+pub fn read(gaited: bool, season: &Season<'_>) -> Vec<String> {
+    let mut out = Vec::new();
+    out.extend(after_lay_off(season));
+    out.extend(met::losses(season));
+    if gaited {
+        out.extend(slips(season));
+    }
+    out.extend(changes(season));
+    out
+}
+
+/// What was different after the last pause, and what still is.
+fn after_lay_off(season: &Season<'_>) -> Option<String> {
+    let sessions = season.sessions;
+    let days: Vec<i64> = sessions.iter().map(|s| day_of(&s.date)).collect();
+    let off = *progress::lay_offs(&days).last()?;
+    let of = |want: &dyn Fn(i64) -> bool, last: bool, most: usize| -> Vec<&Digest> {
+        let mut ids: Vec<i64> =
+            sessions.iter().filter(|s| want(day_of(&s.date))).map(|s| s.id).collect();
+        if last {
+            ids.reverse();
+        }
+        ids.truncate(most);
+        season.counted.iter().filter(|b| ids.contains(&b.session)).map(|b| &b.digest).collect()
+    };
+    let before = of(&|d| d <= off.from, true, 3);
+    let then = of(&|d| d >= off.to, false, 2);
+    let now = of(&|d| d >= off.to, true, 2);
+    if before.is_empty() || then.is_empty() {
+        return None;
+    }
+    let later = sessions.iter().filter(|s| day_of(&s.date) >= off.to).count();
+    let first = verdict::compare(&before, &then, |_| None);
+    let last = if later > 3 { verdict::compare(&before, &now, |_| None) } else { first.clone() };
+    Some(wording_record::after_lay_off(off.to - off.from, &first, &last))
+}
+
+/// Bouts of stepping pace among those of a four-beat gait, session by session.
+fn slips(season: &Season<'_>) -> Option<String> {
+    let four = [Gait::FlatWalk, Gait::RunningWalk, Gait::Rack, Gait::Walk, Gait::SteppingPace];
+    let (mut months, mut shares, mut counts) = (Vec::new(), Vec::new(), Vec::new());
+    for s in season.sessions {
+        let own: Vec<&Bout> = season
+            .ridden
+            .bouts
+            .iter()
+            .filter(|b| b.session == s.id && four.contains(&b.digest.label.gait))
+            .collect();
+        if own.is_empty() {
+            continue;
+        }
+        let slipped = own.iter().filter(|b| b.digest.label.gait == Gait::SteppingPace).count();
+        #[expect(clippy::cast_precision_loss, reason = "days and bouts")]
+        {
+            months.push(day_of(&s.date) as f64 / 30.0);
+            shares.push(slipped as f64 / own.len() as f64);
+        }
+        counts.push((slipped, own.len()));
+    }
+    if counts.iter().all(|(n, _)| *n == 0) {
+        return None;
+    }
+    let sum = |of: &[(usize, usize)]| of.iter().fold((0, 0), |s, c| (s.0 + c.0, s.1 + c.1));
+    let (a, b) = counts.split_at(counts.len() / 2);
+    let slope = umlauf_gait::trend::theil_sen(&months, &shares);
+    let grows = slope.and_then(|t| {
+        if t.lo > 0.0 {
+            Some(true)
+        } else if t.hi < 0.0 {
+            Some(false)
+        } else {
+            None
+        }
+    });
+    Some(wording_record::slips(wording::gait_name(Gait::SteppingPace), sum(a), sum(b), grows))
+}
+
+/// Clean flying changes in the earlier and the later half of the sessions that have any.
+fn changes(season: &Season<'_>) -> Option<String> {
+    let counts: Vec<(usize, usize)> = season
+        .sessions
+        .iter()
+        .filter_map(|s| {
+            let own = season
+                .ridden
+                .deeds
+                .iter()
+                .filter(|d| d.session == s.id && d.done.deed == Deed::Changes);
+            let all: Vec<bool> = own.map(|d| d.done.value > 0.5).collect();
+            (!all.is_empty()).then(|| (all.iter().filter(|c| **c).count(), all.len()))
+        })
+        .collect();
+    if counts.len() < progress::FEWEST {
+        return None;
+    }
+    let sum = |of: &[(usize, usize)]| of.iter().fold((0, 0), |s, c| (s.0 + c.0, s.1 + c.1));
+    let (a, b) = counts.split_at(counts.len() / 2);
+    Some(wording_record::clean_changes(sum(a), sum(b)))
+}

@@ -1,0 +1,102 @@
+//! Reports on paper: one page a session or a period, self-contained HTML that prints in black and
+//! white on A4. The rider's version leaves out the coach's own notes.
+
+pub mod drawing;
+pub mod period;
+pub mod session;
+
+use umlauf_gait::schools::Schools;
+
+/// Who it is for.
+#[derive(Clone, Copy, Debug, Eq, PartialEq)]
+pub enum Reader {
+    /// The coach: everything.
+    Coach,
+    /// The rider: without the coach's notes.
+    Rider,
+}
+
+const STYLE: &str = "
+@page { size: A4; margin: 14mm }
+body { font: 10.5pt/1.35 'Alegreya Sans', 'Gill Sans', sans-serif; color: #000; background: #fff; max-width: 182mm; margin: 0 auto; padding: 8mm 0 }
+h1 { font-size: 17pt; line-height: 1.15; margin: 0 0 2mm } h2 { font-size: 12pt; margin: 5mm 0 1mm; border-bottom: 0.6pt solid #000 }
+p { margin: 0 0 1.5mm } table { border-collapse: collapse; width: 100% } th, td { text-align: left; vertical-align: middle; padding: 0.7mm 2mm 0.7mm 0; border-bottom: 0.3pt solid #999; font-weight: normal }
+td.n, th.n { text-align: right; font-variant-numeric: tabular-nums; white-space: nowrap } .soft { color: #444 } .caution { border-left: 2pt solid #000; padding-left: 2.5mm; margin: 2mm 0 }
+ol, ul { margin: 0; padding-left: 5mm } li { margin-bottom: 1mm; break-inside: avoid } tr, svg { break-inside: avoid } .try { font-style: italic } .wheels { display: flex; gap: 12mm } .wheels span { font-size: 9.5pt; color: #444 }
+@media screen { body { padding: 12mm } }
+";
+
+fn page(title: &str, body: &str) -> String {
+    format!(
+        "<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title><style>{STYLE}</style></head><body>{body}</body></html>\n",
+        escape(title)
+    )
+}
+
+fn escape(text: &str) -> String {
+    let mut out = String::with_capacity(text.len());
+    for c in text.chars() {
+        match c {
+            '&' => out.push_str("&amp;"),
+            '<' => out.push_str("&lt;"),
+            '>' => out.push_str("&gt;"),
+            '"' => out.push_str("&quot;"),
+            '\'' => out.push_str("&#39;"),
+            c => out.push(c),
+        }
+    }
+    out
+}
+
+const CAUTIONS: &str = "<p class=\"caution\">Uneven steps, a new difference between left and right, a head nod or reluctance: stop, and have a vet look. Umlauf times footfalls; it does not diagnose lameness. Young, unfit and returning horses: short doses, walk breaks. Local rules and licensed professionals decide.</p>";
+
+/// A day in words, `14 November 2026`; what is no day stays as it is.
+pub fn day(iso: &str) -> String {
+    const MONTHS: [&str; 12] = [
+        "January",
+        "February",
+        "March",
+        "April",
+        "May",
+        "June",
+        "July",
+        "August",
+        "September",
+        "October",
+        "November",
+        "December",
+    ];
+    iso.parse::<jiff::civil::Date>().map_or_else(
+        |_| iso.to_owned(),
+        |d| {
+            let month = usize::try_from(d.month()).unwrap_or(1) - 1;
+            format!("{} {} {}", d.day(), MONTHS[month], d.year())
+        },
+    )
+}
+
+fn with(before: &str, text: &str) -> String {
+    if text.is_empty() { String::new() } else { format!("{before}{}", escape(text)) }
+}
+
+fn with_tags(open: &str, text: &str, close: &str) -> String {
+    if text.is_empty() { String::new() } else { format!("{open}{}{close}", escape(text)) }
+}
+
+fn schools(schools: &Schools) -> String {
+    let words = if *schools == Schools::default() {
+        "The default schools are in force."
+    } else {
+        "Other schools than the default are in force."
+    };
+    format!(
+        "<p class=\"soft\">Intervals hold the truth in 95 of 100 cases. {words} Made by Umlauf.</p>"
+    )
+}
+
+fn plus_minus(value: f64, ci95: Option<(f64, f64)>, digits: usize) -> String {
+    match ci95 {
+        Some((lo, hi)) => format!("{value:.digits$} ± {:.digits$}", (hi - lo) / 2.0),
+        None => format!("{value:.digits$}"),
+    }
+}
