@@ -41,12 +41,7 @@ pub fn allowed(metric: Metric, straight: f64) -> Option<(f64, f64)> {
 /// have no watched figure in common.
 pub fn against(straight: &[&Digest], movement: &[&Digest]) -> Option<Against> {
     // A movement that costs speed costs it: nothing is taken out.
-    let as_ridden = |of: &[&Digest]| -> Vec<Digest> {
-        of.iter().map(|d| Digest { speed: None, ..(*d).clone() }).collect()
-    };
-    let (a, b) = (as_ridden(straight), as_ridden(movement));
-    let (a, b): (Vec<&Digest>, Vec<&Digest>) = (a.iter().collect(), b.iter().collect());
-    let rows: Vec<Compared> = verdict::compare(&a, &b, |_| None)
+    let rows: Vec<Compared> = verdict::compare_as_ridden(straight, movement, |_| None)
         .into_iter()
         .filter(|c| allowed(c.metric, c.first.value).is_some())
         .collect();

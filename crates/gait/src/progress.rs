@@ -138,13 +138,13 @@ pub fn best(row: Row, values: &[SessionValue], target: Option<f64>) -> Option<us
     (0..keys.len()).min_by(|a, b| keys[*a].total_cmp(&keys[*b]))
 }
 
-/// Left less right of one session, with the interval of both sides' spread (Welch); one bout a
-/// side keeps its own interval.
+/// The right side less the left of one session, with the interval of both sides' spread (Welch);
+/// one bout a side keeps its own interval.
 pub fn side_gap(left: &[Estimate], right: &[Estimate]) -> Option<Estimate> {
     let (l, r) = (session_value(left)?, session_value(right)?);
-    let value = l.value - r.value;
+    let value = r.value - l.value;
     let means = |of: &[Estimate]| of.iter().map(|e| e.value).collect::<Vec<f64>>();
-    let ci95 = crate::compare::welch(&means(right), &means(left)).map(|d| d.ci95).or_else(|| {
+    let ci95 = crate::compare::welch(&means(left), &means(right)).map(|d| d.ci95).or_else(|| {
         let half = l.half_width()?.hypot(r.half_width()?);
         Some((value - half, value + half))
     });

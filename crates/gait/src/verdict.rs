@@ -37,6 +37,8 @@ pub enum Speed {
     TakenOut(f64),
     /// The speeds differ by this (share) and there are too few bouts to take it out.
     Differs(f64),
+    /// Left in: the speeds, which differ by this (share), belong to what is compared.
+    AsRidden(f64),
     /// Not known.
     Unknown,
 }
@@ -80,8 +82,27 @@ pub fn compare(
     second: &[&Digest],
     target: impl Fn(Metric) -> Option<f64>,
 ) -> Vec<Compared> {
+    all(first, second, target, false)
+}
+
+/// As [`compare`], with speed left in: for a movement against straight work, where speed lost is
+/// part of what the movement costs.
+pub fn compare_as_ridden(
+    first: &[&Digest],
+    second: &[&Digest],
+    target: impl Fn(Metric) -> Option<f64>,
+) -> Vec<Compared> {
+    all(first, second, target, true)
+}
+
+fn all(
+    first: &[&Digest],
+    second: &[&Digest],
+    target: impl Fn(Metric) -> Option<f64>,
+    as_ridden: bool,
+) -> Vec<Compared> {
     let mut out: Vec<Compared> =
-        Metric::ALL.into_iter().filter_map(|m| one(m, first, second)).collect();
+        Metric::ALL.into_iter().filter_map(|m| one(m, first, second, as_ridden)).collect();
     let adjusted = compare::holm(&out.iter().map(|c| c.difference.p).collect::<Vec<f64>>());
     for (c, p) in out.iter_mut().zip(adjusted) {
         c.adjusted_p = p;
@@ -109,7 +130,7 @@ fn values(metric: Metric, side: &[&Digest]) -> Values {
     }
 }
 
-fn one(metric: Metric, first: &[&Digest], second: &[&Digest]) -> Option<Compared> {
+fn one(metric: Metric, first: &[&Digest], second: &[&Digest], as_ridden: bool) -> Option<Compared> {
     let (a, b) = (values(metric, first), values(metric, second));
     let (ma, mb) = (side_mean(&a.all)?, side_mean(&b.all)?);
     let enough = a.all.len() >= ENOUGH_BOUTS && b.all.len() >= ENOUGH_BOUTS;
@@ -130,6 +151,7 @@ fn one(metric: Metric, first: &[&Digest], second: &[&Digest]) -> Option<Compared
         };
         match apart {
             None => (plain()?, Speed::Unknown),
+            Some(d) if as_ridden => (plain()?, Speed::AsRidden(d)),
             // Also between sides of one speed the bouts' own speeds scatter.
             Some(d) => match out() {
                 Some(difference) => (difference, Speed::TakenOut(d)),

@@ -39,6 +39,7 @@ pub fn speed(s: Speed) -> Option<String> {
         Speed::Differs(d) => {
             format!("speeds differ by {:+.0} %, too few bouts to take it out", 100.0 * d)
         }
+        Speed::AsRidden(d) => format!("as ridden, speed {:+.0} %", 100.0 * d),
         Speed::Unknown => "speed not known".into(),
     })
 }
@@ -71,7 +72,7 @@ pub fn overall(rows: &[Compared], whole: Overall, first: &str, second: &str) -> 
                 let digits = c.metric.digits();
                 format!(
                     "{} ({:.digits$} {} {more})",
-                    lower(c.metric.name()),
+                    plain(c.metric),
                     c.difference.value.abs(),
                     c.metric.unit()
                 )
@@ -285,7 +286,7 @@ pub fn gap(row: Row, last: Estimate, t: Option<&Trend>) -> String {
     let side = if last.value < 0.0 { "less" } else { "more" };
     let beyond = last.ci95.is_some_and(|(lo, hi)| lo > 0.0 || hi < 0.0);
     let now = if beyond {
-        format!("left {:.digits$} {} {side} than right", last.value.abs(), row.unit())
+        format!("right {:.digits$} {} {side} than left", last.value.abs(), row.unit())
     } else {
         "no gap beyond the error".to_owned()
     };

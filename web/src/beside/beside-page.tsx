@@ -141,7 +141,7 @@ function SideWords({ side, faint = false, other }: SideProps) {
           <option value={`${whole}:right`}>right rein</option>
           {![whole, `${whole}:left`, `${whole}:right`].includes(side.of) &&
             !side.choices.some((b) => side.of === `bout:${b.clip}:${b.place}`) && (
-              <option value={side.of}>this clip</option>
+              <option value={side.of}>as chosen: {side.short}</option>
             )}
           {side.choices.map((b) => (
             <option key={`${b.clip} ${b.place}`} value={`bout:${b.clip}:${b.place}`}>

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "reac
 import { api, type Schemas, taken } from "../api/client";
 import { FrameClock } from "../desk/frame-clock";
 import { Button } from "../ui/button";
+import { HoofBoard } from "./hoof-board";
 import { follow, pairs, type Way } from "./lock";
 
 type Side = Schemas["SideView"];
@@ -19,14 +20,6 @@ const WAYS: readonly [Way, string][] = [
 export function Footage({ a, b }: { a: Side; b: Side }) {
   const [one, two] = [useLoaded(a), useLoaded(b)];
   if (!one || !two) return null;
-  if (!one.clip.media || !two.clip.media) {
-    return (
-      <p className="text-soft mt-3">
-        {one.clip.media || two.clip.media ? "One of the two has" : "They have"} marks without
-        footage: there is no picture to lock.
-      </p>
-    );
-  }
   return <Locked key={`${one.clip.id} ${two.clip.id}`} {...{ a, b, one, two }} />;
 }
 
@@ -75,8 +68,8 @@ function Locked({ a, b, one, two }: LockedProps) {
   return (
     <section className="mt-3" aria-label="Footage">
       <div className="grid grid-cols-2 gap-2">
-        <Film loaded={one} clock={first} says={a.short} which="first" />
-        <Film loaded={two} clock={second} says={b.short} which="second" />
+        <Shown loaded={one} clock={first} says={a.short} which="first" />
+        <Shown loaded={two} clock={second} says={b.short} which="second" />
       </div>
       <div className="mt-1 flex items-center gap-3">
         <Button plain onClick={() => first.step(-1)}>
@@ -117,6 +110,13 @@ function stretch(side: Side, loaded: Loaded) {
 }
 
 type FilmProps = { loaded: Loaded; clock: FrameClock; says: string; which: string };
+
+/** The film, or the footfalls of a ride that came without one. */
+function Shown(props: FilmProps) {
+  const { loaded, clock, says, which } = props;
+  if (loaded.clip.media) return <Film {...props} />;
+  return <HoofBoard marks={loaded.desk.marks ?? []} clock={clock} says={says} which={which} />;
+}
 
 function Film({ loaded, clock, says, which }: FilmProps) {
   const video = useRef<HTMLVideoElement>(null);

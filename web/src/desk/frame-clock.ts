@@ -13,6 +13,8 @@ export class FrameClock {
   private listeners = new Set<() => void>();
   private callback = 0;
   private watchdog = 0;
+  /** The tick under way of a ride without footage. */
+  private bare: number | null = null;
   /** Frame to go to, until it is on screen. */
   private wanted: number | null = null;
   /** Frame that the browser has reported last. */
@@ -107,6 +109,7 @@ export class FrameClock {
     this.wanted = Math.min(Math.max(frame, 0), last);
     this.set({ looping: null });
     this.video?.pause();
+    this.stopBare();
     if (!this.video || this.video.readyState < 1) {
       // Nothing to show yet: the frame is shown once the footage is there.
       this.set({ frame: this.wanted });
@@ -124,7 +127,11 @@ export class FrameClock {
   /** Plays or stops. */
   toggle(): void {
     const video = this.video;
-    if (!video) return;
+    if (!video) {
+      if (this.state.playing) this.stopBare();
+      else this.playBare();
+      return;
+    }
     if (video.paused) {
       this.wanted = null;
       this.set({ seeking: false });
@@ -134,6 +141,30 @@ export class FrameClock {
       this.set({ looping: null });
       video.pause();
     }
+  }
+
+  /** Plays a ride without footage by the screen's own clock. */
+  private playBare(): void {
+    let before: number | null = null;
+    let us = this.now();
+    const tick = (at: number) => {
+      if (before !== null) us += (at - before) * 1000 * this.state.rate;
+      before = at;
+      const frame = frameAt(this.times, us);
+      this.set({ frame });
+      if (frame >= this.times.length - 1) this.stopBare();
+      else this.bare = requestAnimationFrame(tick);
+    };
+    this.wanted = null;
+    this.set({ playing: true });
+    this.bare = requestAnimationFrame(tick);
+  }
+
+  private stopBare(): void {
+    if (this.bare === null) return;
+    cancelAnimationFrame(this.bare);
+    this.bare = null;
+    this.set({ playing: false });
   }
 
   /** Plays a stretch over and over at a rate; nothing: plays on as before. */

@@ -81,7 +81,7 @@ function CardLine({ row, record, open, coached, onOpen }: LineProps) {
           <TrendPlot row={row} record={record} />
         </td>
         {[row.first, row.last, row.best, row.this].map((k, n) => (
-          <td key={n} className="pl-3 text-right whitespace-nowrap">
+          <td key={n} className="pl-4 text-right whitespace-nowrap">
             <span className="font-mono text-[0.87rem]">{at(k)}</span>
             <span className="text-soft block text-sm">{day(k)}</span>
           </td>
@@ -125,23 +125,25 @@ function CardLine({ row, record, open, coached, onOpen }: LineProps) {
 function Source({ row, record }: { row: Row; record: Schemas["Record"] }) {
   const last = typeof row.this === "number" ? row.series[row.this] : undefined;
   return (
-    <div className="flex flex-wrap gap-8">
-      <Drawing name={`${record.name}-${row.metric}`} className="pb-6">
+    <div className="grid grid-cols-[auto_auto_1fr] gap-8 max-lg:grid-cols-1">
+      <Drawing name={`${record.name}-${row.metric}`} className="self-start pb-6">
         <TrendPlot row={row} record={record} large />
       </Drawing>
-      {row.curve.length > 0 && (
-        <figure>
-          <Drawing name={`${record.name}-${row.metric}-curve`} className="pr-10">
-            <CurvePlot row={row} value={last?.value ?? null} />
-          </Drawing>
-          <figcaption className="text-soft text-sm">
-            mark 0–10 over {row.curve_over} (project default)
-            {typeof row.target === "number" ? `, target ${row.target.toFixed(1)}` : ""}
-          </figcaption>
-        </figure>
-      )}
-      {row.metric === "tempo" && <TargetTempo record={record} usual={row.target ?? null} />}
-      <OwnMark row={row} record={record} />
+      <div className="flex flex-col gap-2">
+        {row.curve.length > 0 && (
+          <figure>
+            <Drawing name={`${record.name}-${row.metric}-curve`} className="pr-10">
+              <CurvePlot row={row} value={last?.value ?? null} />
+            </Drawing>
+            <figcaption className="text-soft text-sm">
+              mark 0–10 over {row.curve_over} (project default)
+              {typeof row.target === "number" ? `, target ${row.target.toFixed(1)}` : ""}
+            </figcaption>
+          </figure>
+        )}
+        {row.metric === "tempo" && <TargetTempo record={record} usual={row.target ?? null} />}
+        <OwnMark row={row} record={record} />
+      </div>
       <div>
         <p className="text-soft text-sm">What it came from, this session</p>
         <ul>

@@ -32,8 +32,8 @@ export function DifferenceTable({ rows, first, second, name }: Props) {
       <tbody>
         {rows.map((r) => (
           <tr key={r.metric} className="border-line border-t align-middle">
-            <th scope="row" className="max-w-48 py-1 text-left font-normal">
-              {r.name}
+            <th scope="row" className="max-w-48 min-w-32 py-1 text-left font-normal">
+              <span title={r.name}>{r.name.split(":")[0]}</span>
               <span className="text-soft block text-sm">
                 {r.unit}
                 {r.speed_says ? ` · ${r.speed_says}` : ""}
@@ -80,7 +80,7 @@ function cells(r: Row) {
   ];
 }
 
-const W = 184;
+const W = 168;
 const H = 34;
 
 /** The difference and its interval about nothing; inside the band a change is not worth speaking

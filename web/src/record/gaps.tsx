@@ -5,15 +5,15 @@ import { dayAndMonth } from "../yard/dates";
 
 type Gap = Schemas["Gap"];
 
-/** The weaker side over time: left less right, session by session. */
+/** The weaker side over time: right less left, session by session. */
 export function Gaps({ record }: { record: Schemas["Record"] }) {
   if (record.gaps.length === 0) return null;
   return (
-    <section aria-label="Left less right over the sessions">
+    <section aria-label="Right less left over the sessions">
       <div className="flex items-baseline gap-2">
-        <h2 className="grow text-[1.3rem] font-medium">Left less right, session by session</h2>
+        <h2 className="grow text-[1.3rem] font-medium">Right less left, session by session</h2>
         <SaveTable
-          name={`${record.name}-${record.gait}-left-less-right`}
+          name={`${record.name}-${record.gait}-right-less-left`}
           columns={[
             "date",
             ...record.gaps.flatMap((g) => [g.metric, `${g.metric}_lo`, `${g.metric}_hi`]),
@@ -32,7 +32,7 @@ export function Gaps({ record }: { record: Schemas["Record"] }) {
           {record.gaps.map((g) => (
             <tr key={g.metric} className="border-line border-t align-middle">
               <th scope="row" className="max-w-44 py-1 text-left font-normal">
-                {g.name}
+                <span title={g.name}>{g.name.split(":")[0]}</span>
                 <span className="text-soft block text-sm">{g.unit}</span>
               </th>
               <td>
@@ -63,7 +63,7 @@ function GapPlot({ gap, record }: { gap: Gap; record: Schemas["Record"] }) {
   const x = (day: number) => 8 + ((day - from) / Math.max(to - from, 1)) * (W - 16);
   const y = (v: number) => Math.min(Math.max(H / 2 - (v / half) * (H / 2 - 3), 1), H - 1);
   return (
-    <svg width={W} height={H} role="img" aria-label={`${gap.name}, left less right: ${gap.says}`}>
+    <svg width={W} height={H} role="img" aria-label={`${gap.name}, right less left: ${gap.says}`}>
       <rect
         x={0}
         width={W}

@@ -43,10 +43,12 @@ export function Movements({ record }: { record: Schemas["Record"] }) {
           </li>
         ))}
       </ul>
-      <p className="text-soft mt-1 text-sm">
-        Enough for the movement: tempo within 3 % of straight work of the same sessions, rhythm and
-        air kept (project defaults). It is set in {record.gait}.
-      </p>
+      {record.exposures.some((e) => e.holds.length > 0) && (
+        <p className="text-soft mt-1 text-sm">
+          Enough for the movement: tempo within 3 % of straight work of the same sessions, rhythm
+          and air kept (project defaults). It is set in {record.gait}.
+        </p>
+      )}
     </section>
   );
 }

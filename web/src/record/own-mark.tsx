@@ -44,7 +44,7 @@ export function OwnMark({ row, record }: Props) {
             setAt(Number(e.target.value));
             setWritten(null);
           }}
-          className="border-line bg-chalk min-h-9 rounded-[3px] border px-1"
+          className="border-line bg-chalk min-h-9 w-28 rounded-[3px] border px-1"
         >
           {record.sessions.map((s, k) => (
             <option key={s.id} value={k}>

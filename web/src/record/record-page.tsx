@@ -111,27 +111,31 @@ export function RecordPage() {
           <Filters record={r} query={query} onSet={set} />
           <Card record={r} />
           <NextRide record={r} />
-          <div className="mt-8 grid gap-x-10 gap-y-8 xl:grid-cols-2">
-            <Pair
-              title="Left rein against right"
-              first="left"
-              second="right"
-              rows={r.reins}
-              record={r}
-            />
-            <Gaps record={r} />
-            {r.leads.length > 0 && (
+          <div className="mt-8 grid gap-x-10 gap-y-8 lg:grid-cols-2">
+            <div className="flex flex-col gap-8">
               <Pair
-                title="Left lead against right"
+                title="Left rein against right"
                 first="left"
                 second="right"
-                rows={r.leads}
+                rows={r.reins}
                 record={r}
               />
-            )}
-            <Movements record={r} />
-            <WorkLog record={r} />
-            <Milestones record={r} />
+              {r.leads.length > 0 && (
+                <Pair
+                  title="Left lead against right"
+                  first="left"
+                  second="right"
+                  rows={r.leads}
+                  record={r}
+                />
+              )}
+              <Milestones record={r} />
+            </div>
+            <div className="flex flex-col gap-8">
+              <Gaps record={r} />
+              <Movements record={r} />
+              <WorkLog record={r} />
+            </div>
           </div>
           <p className="border-clay mt-6 border-l-3 pl-2 text-sm">
             A new difference between left and right, uneven steps or reluctance: stop, and have a

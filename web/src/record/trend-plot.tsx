@@ -13,7 +13,7 @@ const EDGE = 8;
 /** Sessions from left to right by their days, each with its interval; the robust trend through
  * them, pauses hatched. */
 export function TrendPlot({ row, record, large = false }: Props) {
-  const { W, H } = large ? { W: 460, H: 130 } : { W: 300, H: 58 };
+  const { W, H } = large ? { W: 460, H: 130 } : { W: 250, H: 58 };
   const points = row.series.flatMap((e, k) => {
     const session = record.sessions[k];
     return e && session ? [{ e, session }] : [];

@@ -4,6 +4,7 @@ import { api, taken } from "../api/client";
 import { Button } from "../ui/button";
 import { Screens } from "../ui/screens";
 import { Bin } from "./bin";
+import { BringBack } from "./bring-back";
 import { Jobs } from "./jobs";
 import { WatchedFolder } from "./watched-folder";
 
@@ -72,13 +73,7 @@ function TakeAlong() {
           Download the yard
         </a>
       </p>
-      <p className="text-soft text-[0.95rem]">
-        It goes back into an empty folder with{" "}
-        <code className="font-mono text-[0.87rem]">
-          umlauf restore yard.umlauf.zip --data FOLDER
-        </code>
-        .
-      </p>
+      <BringBack />
     </section>
   );
 }

@@ -268,6 +268,8 @@ struct Chosen {
     withers_m: Option<f64>,
     /// What was asked about a movement, in words.
     about: Option<String>,
+    /// The movement whose bouts were asked for.
+    inside: Option<String>,
     bouts: Vec<Bout>,
     /// All bouts of the session in the gait of these.
     all: Vec<Bout>,
@@ -285,6 +287,7 @@ fn choose(store: &Store, asked: &Asked) -> Result<Chosen, StoreError> {
     let horse = store.horse(session.horse)?;
     let all = digest::of_horse(store, &horse, std::slice::from_ref(&session))?.bouts;
     let mut about = None;
+    let mut inside = None;
     let bouts: Vec<Bout> = match asked {
         Asked::Bout(clip, place) => {
             let one = |b: &&Bout| b.clip == *clip && b.place == *place;
@@ -295,6 +298,11 @@ fn choose(store: &Store, asked: &Asked) -> Result<Chosen, StoreError> {
             all.iter().filter(own).cloned().collect()
         }
         Asked::Session(_, gait, which) => {
+            inside = which
+                .movement
+                .as_ref()
+                .filter(|(when, _)| *when == When::In)
+                .map(|(_, m)| m.clone());
             about = which.movement.as_ref().map(|(when, m)| match when {
                 When::In => m.clone(),
                 When::Before => format!("before the {m}"),
@@ -309,7 +317,7 @@ fn choose(store: &Store, asked: &Asked) -> Result<Chosen, StoreError> {
     let gait = first.digest.label.gait;
     let all = all.into_iter().filter(|b| b.digest.label.gait == gait).collect();
     let card = horse.card;
-    Ok(Chosen { session, horse: card.name, withers_m: card.withers_m, about, bouts, all })
+    Ok(Chosen { session, horse: card.name, withers_m: card.withers_m, about, inside, bouts, all })
 }
 
 /// Both sides' bouts, two horses' of known height scaled to one, and what was done.
@@ -338,9 +346,13 @@ fn both(store: &Store, sides: &Sides, a: &Asked, b: &Asked) -> Result<Comparison
     let (ra, rb): (Vec<&Digest>, Vec<&Digest>) = (da.iter().collect(), db.iter().collect());
     let target = target(store, first.session.horse, &first.bouts)?;
     let gait = first.bouts[0].digest.label.gait;
-    let mut rows = verdict::compare(&ra, &rb, |m| {
-        m.own_target(gait).or(if m == Metric::Tempo { target } else { None })
-    });
+    let targets = |m: Metric| m.own_target(gait).or(if m == Metric::Tempo { target } else { None });
+    // What one movement costs against another includes the speed it costs.
+    let mut rows = if first.inside == second.inside {
+        verdict::compare(&ra, &rb, targets)
+    } else {
+        verdict::compare_as_ridden(&ra, &rb, targets)
+    };
     if first.session.horse != second.session.horse {
         verdict::without_rank(&mut rows);
     }

@@ -63,7 +63,7 @@ pub struct Record {
     pub reins: Vec<ComparedRow>,
     /// Left lead against right, over the last sessions.
     pub leads: Vec<ComparedRow>,
-    /// Left less right, session by session.
+    /// Right less left, session by session.
     pub gaps: Vec<sides::Gap>,
     /// What the gaps and the card's weaker side come to.
     pub weak_side: Option<String>,

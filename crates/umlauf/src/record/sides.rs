@@ -14,7 +14,7 @@ use super::{RECENT, Season};
 use crate::digest::Bout;
 use crate::document::{Estimate, estimate};
 
-/// Left less right of a figure, session by session.
+/// Right less left of a figure, session by session.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct Gap {
     /// Its name in files.

@@ -1,0 +1,69 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+
+import { api, asProblem, inWords, Refused, type Schemas, taken, Unreachable } from "../api/client";
+import { Button } from "../ui/button";
+import { Notice } from "../ui/notice";
+
+/** A yard's ZIP put back where there is no yard yet. */
+export function BringBack() {
+  const client = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
+  const back = useMutation({
+    mutationFn: send,
+    onSuccess: () => client.invalidateQueries(),
+  });
+  const yard = useQuery({ queryKey: ["yard"], queryFn: () => taken(api.GET("/api/yard")) });
+  const empty = yard.data && yard.data.horses.length + yard.data.unsorted.length === 0;
+  if (!empty && back.isIdle) {
+    return (
+      <p className="text-soft text-[0.95rem]">
+        It goes back only where there is no yard yet: start Umlauf on an empty folder and open this
+        page there, or use{" "}
+        <code className="font-mono text-[0.87rem]">
+          umlauf restore yard.umlauf.zip --data FOLDER
+        </code>
+        .
+      </p>
+    );
+  }
+  return (
+    <div className="mt-2">
+      <input
+        ref={file}
+        type="file"
+        accept=".zip,application/zip"
+        aria-label="A yard’s ZIP"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => {
+          const [chosen] = e.target.files ?? [];
+          if (chosen) back.mutate(chosen);
+          e.target.value = "";
+        }}
+      />
+      <Button disabled={back.isPending} onClick={() => file.current?.click()}>
+        {back.isPending ? "Putting it back …" : "Put a yard back from its ZIP"}
+      </Button>
+      {back.isSuccess && (
+        <p role="status" className="mt-1">
+          The yard is back: {back.data.horses} horses, {back.data.clips} clips, {back.data.films}{" "}
+          films. Copies for stepping are being made.
+        </p>
+      )}
+      {back.isError && <Notice text={inWords(back.error)} onClose={() => back.reset()} />}
+    </div>
+  );
+}
+
+async function send(zip: File): Promise<Schemas["BroughtBack"]> {
+  const answer = await fetch("/api/import", {
+    method: "POST",
+    headers: { "Content-Type": "application/zip" },
+    body: zip,
+  }).catch(() => {
+    throw new Unreachable();
+  });
+  if (!answer.ok) throw new Refused(asProblem(await answer.json().catch(() => null), answer));
+  return (await answer.json()) as Schemas["BroughtBack"];
+}
