@@ -2,7 +2,8 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use serde_json::Value;
-use umlauf_gait::{compare, phase, regularity, trend, uncertainty};
+use umlauf_gait::deed::{Deed, wilson};
+use umlauf_gait::{agreement, compare, phase, regularity, trend, uncertainty};
 
 fn fixture() -> Value {
     serde_json::from_str(include_str!("fixtures/statistics.json")).unwrap()
@@ -107,4 +108,35 @@ fn a_covariate_is_taken_out_as_numpys_least_squares_does() {
     }
     let flat = [(3.6, 1.0), (3.6, 2.0), (3.6, 3.0)];
     assert_eq!(compare::at_one_covariate(&flat, &flat), None);
+}
+
+#[test]
+fn shares_have_scipys_wilson_intervals() {
+    for case in fixture()["wilson"].as_array().unwrap() {
+        let n = case["n"].as_u64().unwrap() as usize;
+        let k = case["k"].as_u64().unwrap() as usize;
+        let deeds: Vec<f64> = (0..n).map(|i| if i < k { 1.0 } else { 0.0 }).collect();
+        let (lo, hi) = wilson(k as f64 / n as f64, n);
+        close(lo, &case["lo"]);
+        close(hi, &case["hi"]);
+        let figure = Deed::Changes.of(&deeds).unwrap();
+        assert_eq!(figure.ci95, Some((100.0 * lo, 100.0 * hi)));
+    }
+    assert_eq!(Deed::Answer.of(&[]), None);
+    // One answer has no spread to be judged by.
+    assert_eq!(Deed::Answer.of(&[1.2]).unwrap().ci95, None);
+}
+
+#[test]
+fn the_coachs_marks_lie_apart_as_scipys_paired_test_says() {
+    for case in fixture()["paired"].as_array().unwrap() {
+        let (coach, curve) = (numbers(&case["coach"]), numbers(&case["curve"]));
+        let pairs: Vec<(f64, f64)> = coach.into_iter().zip(curve).collect();
+        let apart = agreement::agreement(&pairs).unwrap();
+        close(apart.value, &case["apart"]);
+        let (lo, hi) = apart.ci95.unwrap();
+        close(lo, &case["lo"]);
+        close(hi, &case["hi"]);
+        assert_eq!(agreement::agreement(&pairs[..2]), None);
+    }
 }

@@ -3,6 +3,8 @@
 
 use rand::Rng;
 use rand_chacha::ChaCha8Rng;
+use umlauf_gait::body_size;
+use umlauf_gait::enough;
 use umlauf_gait::limb::Side;
 use umlauf_gait::metric::{Digest, Metric};
 use umlauf_gait::units::FrameRate;
@@ -87,6 +89,42 @@ pub fn found(metric: Metric, runs: u64) -> f64 {
         })
     });
     share(told.count(), runs)
+}
+
+/// A movement against straight work, four sessions of two bouts in it and three straight ones: with
+/// this change of tempo in the movement.
+pub fn movement(run: u64, tempo: f64) -> Option<enough::Enough> {
+    let mut rng = rng(1300, run);
+    let horse = varied("trot", &mut rng);
+    let straight = session(&horse, 12, (1.0, 1.0), &mut rng);
+    let inside = session(&horse, 8, (tempo, 1.0), &mut rng);
+    let (a, b): (Vec<&Digest>, Vec<&Digest>) = (straight.iter().collect(), inside.iter().collect());
+    enough::against(&a, &b).map(|a| a.enough)
+}
+
+/// Two horses that move alike, one this many times as tall as the other: figures that are said to
+/// differ, once as they are and once at one height.
+pub fn sizes(run: u64, taller: f64) -> (usize, usize) {
+    let mut rng = rng(1400, run);
+    let horse = varied("trot", &mut rng);
+    // Froude number and length in heights stay: time goes with the root of the height.
+    let tall = Template {
+        stride_s: horse.stride_s * taller.sqrt(),
+        speed: horse.speed * taller.sqrt(),
+        ..horse
+    };
+    let (a, b) =
+        (session(&horse, 6, (1.0, 1.0), &mut rng), session(&tall, 6, (1.0, 1.0), &mut rng));
+    let differ = |a: &[Digest], b: &[Digest]| {
+        let (a, b): (Vec<&Digest>, Vec<&Digest>) = (a.iter().collect(), b.iter().collect());
+        // As ridden: speed is part of what size changes.
+        verdict::compare_as_ridden(&a, &b, |_| None).iter().filter(|c| c.headline).count()
+    };
+    let height = 1.40;
+    let sized = |of: &[Digest], h: f64| -> Vec<Digest> {
+        of.iter().map(|d| body_size::at_common_height(d, h)).collect()
+    };
+    (differ(&a, &b), differ(&sized(&a, height), &sized(&b, height * taller)))
 }
 
 /// Whether "no real difference" is only said when the interval lies inside what is worth speaking

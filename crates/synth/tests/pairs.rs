@@ -1,8 +1,9 @@
 //! Two sessions compared: a change is found, and none is made up. The whole table is made by
 //! `make accuracy`.
 
+use umlauf_gait::enough::Enough;
 use umlauf_gait::metric::Metric;
-use umlauf_synth::pairs::{alike, false_headlines, found};
+use umlauf_synth::pairs::{alike, false_headlines, found, movement, sizes};
 
 #[test]
 fn no_change_makes_no_headline() {
@@ -22,4 +23,33 @@ fn four_per_cent_of_tempo_and_eight_of_stride_are_found() {
 fn no_real_difference_needs_the_whole_interval() {
     let said = alike(30).expect("only then");
     assert!(said > 0.02 && said < 0.9, "{said}");
+}
+
+#[test]
+fn a_movement_that_costs_tempo_is_told_from_one_that_does_not() {
+    let runs = 60;
+    let told = |tempo: f64, want: fn(&Enough) -> bool| {
+        let all = (0..runs).filter_map(|run| movement(run, tempo));
+        all.filter(want).count() as f64 / runs as f64
+    };
+    let gives_way = |e: &Enough| *e == Enough::GivesWay(Metric::Tempo);
+    assert!(told(0.94, gives_way) >= 0.95);
+    // Within what is allowed nothing is blamed.
+    assert!(told(1.0, |e| matches!(e, Enough::GivesWay(_))) <= 0.02);
+    assert!(told(1.0, |e| *e == Enough::Holds) >= 0.8);
+    // 3 % is the limit: there it may not be called either way for sure.
+    assert!(told(0.97, |e| *e == Enough::Holds) <= 0.05);
+}
+
+#[test]
+fn size_alone_makes_no_difference_between_two_horses() {
+    let runs = 40;
+    let (mut plain, mut sized) = (0, 0);
+    for run in 0..runs {
+        let (a, b) = sizes(run, 1.22);
+        plain += usize::from(a > 0);
+        sized += usize::from(b > 0);
+    }
+    assert!(plain >= 39, "{plain}");
+    assert!(sized <= 4, "{sized}");
 }

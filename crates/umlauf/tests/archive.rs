@@ -8,7 +8,7 @@ use std::path::Path;
 use std::process::Command;
 
 use common::Program;
-use common::http::get;
+use common::http::{get, send};
 use serde_json::Value;
 use umlauf_store::Store;
 use umlauf_store::archive::Table;
@@ -68,11 +68,57 @@ fn a_yard_goes_out_and_comes_back_the_same() {
     // A yard that is not empty is left as it is, and a file that is no yard is refused.
     let out = umlauf(&["restore", zip.to_str().unwrap()], &first);
     assert!(!out.status.success());
-    assert!(String::from_utf8_lossy(&out.stderr).contains("empty folder only"));
+    assert!(String::from_utf8_lossy(&out.stderr).contains("only where there is none"));
+    over_http(folder.path(), &zip, &before);
     let none = folder.path().join("none.zip");
     std::fs::write(&none, b"no zip").unwrap();
     let out = umlauf(&["restore", none.to_str().unwrap()], &folder.path().join("third"));
     assert!(!out.status.success() && String::from_utf8_lossy(&out.stderr).contains("is no ZIP"));
+}
+
+/// The page puts the ZIP back where there is no yard, once, and all or nothing.
+fn over_http(folder: &Path, zip: &Path, record: &Value) {
+    let at = folder.join("over-http");
+    let program = Program::start(&["serve"], &at);
+    let url = format!("{}/api/import", program.url);
+    let kind = [("Content-Type", "application/zip")];
+    let whole = std::fs::read(zip).unwrap();
+    // A ZIP cut short, one with a film that is not what its name says, and no ZIP at all.
+    let film = whole.windows(8).rposition(|w| w == b"ftypisom").unwrap();
+    let mut damaged = whole.clone();
+    damaged[film + 5_000] ^= 0x55;
+    for (bad, says) in [
+        (&whole[..whole.len() / 2], "no ZIP"),
+        (damaged.as_slice(), "film"),
+        (b"nothing".as_slice(), "no ZIP"),
+    ] {
+        let answer = send("POST", &url, &kind, bad);
+        assert!(answer.status == 422 && answer.text.contains(says), "{}", answer.text);
+        let yard = get(&format!("{}/api/yard", program.url)).json();
+        assert_eq!(yard["horses"], serde_json::json!([]));
+    }
+    let left = walk(&at.join("footage"));
+    assert!(left.is_empty(), "{left:?}");
+    let back = send("POST", &url, &kind, &whole);
+    assert_eq!(back.status, 200, "{}", back.text);
+    assert_eq!(back.json()["horses"], 6);
+    assert_eq!(back.json()["films"], 5);
+    assert_eq!(get(&format!("{}/api/horses/3/record", program.url)).json(), *record);
+    let again = send("POST", &url, &kind, &whole);
+    assert!(again.status == 422 && again.text.contains("only where there is none"));
+}
+
+/// Files below a folder.
+fn walk(folder: &Path) -> Vec<std::path::PathBuf> {
+    let mut out = Vec::new();
+    for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+        if entry.path().is_dir() {
+            out.extend(walk(&entry.path()));
+        } else {
+            out.push(entry.path());
+        }
+    }
+    out
 }
 
 #[test]
@@ -99,7 +145,7 @@ fn reports_say_what_was_found_and_keep_the_coachs_notes_from_the_rider() {
         all.iter().find(|h| h["name"] == name).unwrap()["id"].clone()
     };
     for (name, story) in [
-        ("Priel", "gets better over 12 sessions"),
+        ("Priel", "get better over 12 sessions"),
         ("Distel", "After 49 days off"),
         ("Bernsteen", "Clean flying changes: 24 of 30"),
         ("Queller", "Slips to stepping pace"),

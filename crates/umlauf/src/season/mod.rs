@@ -151,8 +151,10 @@ fn ride(session: i64, rein: Side, bouts: &[&Bout], rng: &mut ChaCha8Rng) -> Resu
             what: serde_json::to_string(&what)?,
         });
         if let Some(a) = &b.asked {
-            #[expect(clippy::cast_precision_loss, reason = "a few strides")]
-            let at = from + (a.stride as f64 - a.answer) * b.template.stride_s;
+            // A stride of walk and of trot begins with the left hind here.
+            let begins = footfalls.iter().filter(|f| f.limb == Limb::LH).nth(a.stride);
+            let begins = begins.map_or(from, |f| f.on.0);
+            let at = begins - a.answer * b.template.stride_s;
             tags.push(Tag {
                 id: format!("aid{k}"),
                 from_us: micros(at),
