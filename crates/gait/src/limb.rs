@@ -57,6 +57,16 @@ impl Limb {
         }
     }
 
+    /// Its partner in a diagonal: RF for LH.
+    pub const fn diagonal(self) -> Self {
+        match self {
+            Self::LF => Self::RH,
+            Self::RF => Self::LH,
+            Self::LH => Self::RF,
+            Self::RH => Self::LF,
+        }
+    }
+
     /// Its name in words.
     pub const fn name(self) -> &'static str {
         match self {

@@ -96,7 +96,7 @@ pub fn between(
                 && (!same_gait(a.gait, c.gait) || a.gait.is_asymmetrical())
         });
         if let Some(c) = passing {
-            let time_s = enters(strides, c, marks);
+            let (time_s, first_limb) = enters(strides, c, marks);
             let steps = hind_steps(marks, leaves(strides, a), time_s);
             match (a.lead_out, c.lead_in, b.gait) {
                 (Some(from), Some(to), Gait::Walk) if from != to => {
@@ -109,7 +109,7 @@ pub fn between(
                     time_s,
                     from: a.gait,
                     to: c.gait,
-                    first_limb: strides[c.first].first_hind,
+                    first_limb,
                     intermediate: Some(b.gait),
                     steps,
                     lead: c.lead_in,
@@ -119,11 +119,16 @@ pub fn between(
             continue;
         }
         if !same_gait(a.gait, b.gait) {
+            // Canter's first couplet before its first whole stride is told from trot and walk only
+            // where something lies between.
+            let plain = (start, strides[b.first].first_hind);
+            let (time_s, first_limb) =
+                if b.gait.is_asymmetrical() { plain } else { enters(strides, b, marks) };
             out.transitions.push(Transition {
-                time_s: start,
+                time_s,
                 from: a.gait,
                 to: b.gait,
-                first_limb: strides[b.first].first_hind,
+                first_limb,
                 intermediate: None,
                 steps: 0,
                 lead: b.lead_in,
@@ -221,27 +226,49 @@ fn leaves(strides: &[Stride], stretch: &Stretch) -> f64 {
     couplet.unwrap_or(strides[stretch.last].end) + MOMENT
 }
 
-/// The first footfall of a stretch: in canter the first hind of its first couplet, which may stand
-/// before the first whole stride that was cut.
-fn enters(strides: &[Stride], stretch: &Stretch, marks: &[Footfall]) -> f64 {
+/// The first footfall of a stretch and its limb, which may stand before the first whole stride that
+/// was cut: in canter the first hind of its first couplet, in trot the hind of its first diagonal.
+fn enters(strides: &[Stride], stretch: &Stretch, marks: &[Footfall]) -> (f64, Limb) {
     let first = &strides[stretch.first];
-    let mut start = first.start;
-    if !stretch.gait.is_asymmetrical() {
-        return start;
-    }
     let t = first.duration();
-    loop {
-        let before = marks.partition_point(|m| m.on.0 < start - MOMENT);
-        let mut hinds = marks[..before].iter().rev().filter(|m| m.limb.is_hind() && !m.inferred);
-        let (Some(second), Some(one)) = (hinds.next(), hinds.next()) else { return start };
-        let couplet = second.limb != one.limb && second.on.0 - one.on.0 < COUPLET * t;
-        if !couplet || !(0.7..1.3).contains(&((start - one.on.0) / t)) {
-            return start;
+    let mut entry = (first.start, first.first_hind);
+    if matches!(stretch.gait, Gait::Trot | Gait::Passage | Gait::Piaffe) {
+        // Strides across the transition are of neither gait: there may be more than one.
+        while let Some(earlier) = diagonal_before(entry, t, marks) {
+            entry = earlier;
         }
-        start = one.on.0;
+        return entry;
+    }
+    if !stretch.gait.is_asymmetrical() {
+        return entry;
+    }
+    loop {
+        let before = marks.partition_point(|m| m.on.0 < entry.0 - MOMENT);
+        let mut hinds = marks[..before].iter().rev().filter(|m| m.limb.is_hind() && !m.inferred);
+        let (Some(second), Some(one)) = (hinds.next(), hinds.next()) else { return entry };
+        let couplet = second.limb != one.limb && second.on.0 - one.on.0 < COUPLET * t;
+        if !couplet || !(0.7..1.3).contains(&((entry.0 - one.on.0) / t)) {
+            return entry;
+        }
+        entry = (one.on.0, one.limb);
     }
 }
 
+/// The diagonal half a stride before one of a trot, when its two limbs land together
+/// as in trot and not a quarter of a stride apart as in walk.
+fn diagonal_before((start, hind): (f64, Limb), t: f64, marks: &[Footfall]) -> Option<(f64, Limb)> {
+    let before = marks.partition_point(|m| m.on.0 < start - MOMENT);
+    let mut earlier = marks[..before].iter().rev().filter(|m| !m.inferred);
+    let other = earlier.clone().find(|m| m.limb.is_hind())?;
+    let fore = earlier.find(|m| m.limb == other.limb.diagonal())?;
+    let half_a_stride = (0.3..0.7).contains(&((start - other.on.0) / t));
+    let together = (other.on.0 - fore.on.0).abs() < DIAGONAL * t;
+    (other.limb != hind && half_a_stride && together).then_some((other.on.0, other.limb))
+}
+
+/// Limbs of a diagonal nearer than this share of a stride land as one (project default; a trot's
+/// dissociation is under a twentieth, a walk's diagonals are a quarter apart).
+const DIAGONAL: f64 = 0.10;
 /// Two hinds nearer than this share of a stride land as a couplet.
 const COUPLET: f64 = 0.385;
 /// Shorter than any distance between footfalls, s.

@@ -12,7 +12,7 @@ use umlauf_gait::units::FrameRate;
 use umlauf_gait::{Limb, Options, Side, analyse, marks_csv};
 
 use Side::{Left, Right};
-use common::{CANTER, Ride, TROT};
+use common::{CANTER, Ride, TROT, WALK};
 
 fn verdicts(a: &Analysis) -> Vec<(Verdict, usize)> {
     a.events.changes.iter().map(|(c, _)| (c.verdict, c.late_by_strides)).collect()
@@ -94,6 +94,31 @@ fn transitions_tell_what_lay_between_and_which_limb_began() {
         (Gait::Walk, Gait::Canter, Some(Gait::Trot), 6)
     );
     assert_eq!(t.first_limb, Limb::LH);
+}
+
+#[test]
+fn a_trot_begins_with_its_first_diagonal_on_either_side() {
+    const RIGHT_FIRST: [f64; 4] = [0.01, 0.51, 0.5, 0.0];
+    for (skipped, walks) in [(0, 6), (2, 6), (0, 5)] {
+        for right_first in [false, true] {
+            // The marks may begin in the middle of a stride: which hind counts strides changes.
+            let mut ride = Ride::default().walk(walks);
+            ride.marks.drain(..skipped);
+            let begins = ride.now;
+            let ride =
+                if right_first { ride.even(TROT, 0.42, RIGHT_FIRST, 9) } else { ride.trot(9) };
+            let aid = (begins - 1.5 * WALK, "aid", "trot");
+            let all = ride.read(&[aid]).events.transitions;
+            assert_eq!(all.len(), 1);
+            let (t, answer) = all[0];
+            assert!((t.time_s - begins).abs() < 1e-9, "{skipped} {right_first}: {}", t.time_s);
+            assert_eq!(t.first_limb, if right_first { Limb::RH } else { Limb::LH });
+            assert!((answer.unwrap().strides - 1.5).abs() < 1e-6);
+        }
+    }
+    // The last footfalls of a walk that drifts are no diagonal of the trot.
+    let drifting = Ride::default().even(WALK, 0.6, [0.19, 0.69, 0.0, 0.5], 8).trot(8).read(&[]);
+    assert!((drifting.events.transitions[0].0.time_s - 8.0 * WALK).abs() < 1e-9);
 }
 
 #[test]

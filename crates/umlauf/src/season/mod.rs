@@ -151,9 +151,10 @@ fn ride(session: i64, rein: Side, bouts: &[&Bout], rng: &mut ChaCha8Rng) -> Resu
             what: serde_json::to_string(&what)?,
         });
         if let Some(a) = &b.asked {
-            // A stride of walk and of trot begins with the left hind here.
-            let begins = footfalls.iter().filter(|f| f.limb == Limb::LH).nth(a.stride);
-            let begins = begins.map_or(from, |f| f.on.0);
+            // The first diagonal that lands as one.
+            let on = |limb| footfalls.iter().filter(move |f| f.limb == limb).map(|f| f.on.0);
+            let together = |hind: &f64| on(Limb::RF).any(|fore| (fore - hind).abs() < 0.06);
+            let begins = on(Limb::LH).find(together).unwrap_or(from);
             let at = begins - a.answer * b.template.stride_s;
             tags.push(Tag {
                 id: format!("aid{k}"),
