@@ -8,6 +8,7 @@ use crate::smooth::{self, Evidence};
 use crate::stride::Stride;
 use crate::thresholds::Thresholds;
 use crate::tidy::Tidy;
+use crate::uncertainty::median;
 
 /// A run of strides with one label.
 #[derive(Clone, Debug, PartialEq)]
@@ -23,11 +24,6 @@ pub struct Bout {
 
 /// A stride this much longer or shorter than the ride's median is of another gait by that alone.
 const UNLIKE: f64 = 0.25;
-
-fn median(mut values: Vec<f64>) -> Option<f64> {
-    let middle = values.len() / 2;
-    (!values.is_empty()).then(|| *values.select_nth_unstable_by(middle, f64::total_cmp).1)
-}
 
 /// Sets the leads of every stretch of canter by its marks.
 fn settle_leads(strides: &[Stride], labels: &mut [Label], tidy: &Tidy, mark_sd: Option<f64>) {

@@ -4,7 +4,7 @@
 use crate::card::Row;
 use crate::metric::Direction;
 use crate::trend::{self, Slope};
-use crate::uncertainty::{Estimate, mean, t95, variance};
+use crate::uncertainty::{Estimate, mean, median, t95, variance};
 
 /// A figure of one session: the mean over its bouts.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -125,7 +125,8 @@ pub fn lay_offs(days: &[i64]) -> Vec<LayOff> {
     days.windows(2).filter(long).map(|w| LayOff { from: w[0], to: w[1] }).collect()
 }
 
-/// Place of the best session of a figure; `None` without a better way.
+/// Place of the best session of a figure among those known about as well as most: an interval more
+/// than twice as wide as the middle one makes no record. `None` without a better way.
 pub fn best(row: Row, values: &[SessionValue], target: Option<f64>) -> Option<usize> {
     let key = |v: &SessionValue| match (row.direction(), target) {
         (Direction::Higher, _) => Some(-v.value.value),
@@ -135,7 +136,14 @@ pub fn best(row: Row, values: &[SessionValue], target: Option<f64>) -> Option<us
     };
     let keys: Option<Vec<f64>> = values.iter().map(key).collect();
     let keys = keys?;
-    (0..keys.len()).min_by(|a, b| keys[*a].total_cmp(&keys[*b]))
+    let widths: Vec<f64> = values.iter().filter_map(|v| v.value.half_width()).collect();
+    let usual = median(widths);
+    let known = |k: &usize| match (values[*k].value.half_width(), usual) {
+        (Some(half), Some(usual)) => half <= 2.0 * usual,
+        (None, Some(_)) => false,
+        _ => true,
+    };
+    (0..keys.len()).filter(known).min_by(|a, b| keys[*a].total_cmp(&keys[*b]))
 }
 
 /// The right side less the left of one session, with the interval of both sides' spread (Welch);
@@ -153,11 +161,7 @@ pub fn side_gap(left: &[Estimate], right: &[Estimate]) -> Option<Estimate> {
 
 /// Which way the gap between left and right goes over sessions: its size matters, not its sign.
 pub fn gap_trend(row: Row, gaps: &[SessionValue], level: f64) -> Option<Trend> {
-    let middle = {
-        let mut all: Vec<f64> = gaps.iter().map(|g| g.value.value).collect();
-        all.sort_by(f64::total_cmp);
-        *all.get(all.len() / 2)?
-    };
+    let middle = median(gaps.iter().map(|g| g.value.value).collect())?;
     // Toward nothing is better, on the side where the gap has been.
     let sign = if middle < 0.0 { -1.0 } else { 1.0 };
     let sized: Vec<SessionValue> =

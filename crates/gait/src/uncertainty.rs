@@ -54,6 +54,12 @@ pub fn t95(dof: f64) -> f64 {
     StudentsT::new(0.0, 1.0, dof.max(1.0)).map_or(1.96, |t| t.inverse_cdf(0.975))
 }
 
+/// The middle value, of an even number the upper of the two; `None` of nothing.
+pub fn median(mut values: Vec<f64>) -> Option<f64> {
+    let middle = values.len() / 2;
+    (!values.is_empty()).then(|| *values.select_nth_unstable_by(middle, f64::total_cmp).1)
+}
+
 /// Arithmetic mean; NaN for an empty slice.
 pub fn mean(values: &[f64]) -> f64 {
     values.iter().sum::<f64>() / count(values.len())

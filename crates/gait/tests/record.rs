@@ -9,7 +9,7 @@ use umlauf_gait::classify::{Gait, Label};
 use umlauf_gait::deed::Deed;
 use umlauf_gait::enough;
 use umlauf_gait::metric::{Digest, Metric};
-use umlauf_gait::progress::{Course, SessionValue, gap_trend, side_gap};
+use umlauf_gait::progress::{Course, SessionValue, best, gap_trend, side_gap};
 use umlauf_gait::returning::returning;
 use umlauf_gait::uncertainty::Estimate;
 use umlauf_gait::verdict::{self, Overall, Verdict};
@@ -78,6 +78,20 @@ fn a_gap_closes_or_grows_whichever_side_is_the_longer() {
     assert_eq!(course(-0.02, -0.30), Course::Worse);
     assert_eq!(course(0.05, 0.05), Course::Steady);
     assert!(gap_trend(row, &season(0.3, 0.0)[..3], 2.6).is_none());
+}
+
+#[test]
+fn a_session_known_badly_is_no_best() {
+    let row = Row::Figure(Metric::StepAsymmetry);
+    let at = |day, value, half| SessionValue {
+        day,
+        value: Estimate { value, sd: None, ci95: Some((value - half, value + half)), n: 3 },
+    };
+    let season = [at(0, 1.4, 0.5), at(7, 0.1, 4.6), at(14, 0.9, 0.6), at(21, 1.1, 0.4)];
+    assert_eq!(best(row, &season, None), Some(2));
+    assert_eq!(best(Row::Figure(Metric::StrideLength), &season, None), None);
+    let tempo = Row::Figure(Metric::Tempo);
+    assert_eq!(best(tempo, &season, Some(1.38)), Some(0));
 }
 
 #[test]

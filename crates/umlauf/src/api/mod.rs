@@ -133,7 +133,7 @@ pub fn router(app: Arc<App>) -> Router {
         )
     };
     let policy = HeaderValue::from_static(
-        "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; \
+        "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; font-src 'self' data:; \
          style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
     );
     Router::new()

@@ -29,6 +29,15 @@ pub async fn page(uri: Uri) -> Response {
     }
 }
 
+/// A font of the page by the beginning of its file's name, for documents that stand alone.
+pub fn font(name: &str) -> Option<Vec<u8>> {
+    let fits = |path: &str| {
+        path.strip_prefix("assets/").is_some_and(|f| f.starts_with(name) && f.ends_with(".woff2"))
+    };
+    let path = Dist::iter().find(|p| fits(p))?;
+    Some(Dist::get(&path)?.data.into_owned())
+}
+
 fn answer(path: &str, data: Vec<u8>) -> Response {
     let mime = mime_guess::from_path(path).first_or_octet_stream();
     let mut response = data.into_response();

@@ -15,6 +15,7 @@ use serde::Serialize;
 use umlauf_gait::classify::Gait;
 use umlauf_gait::metric::Metric;
 use umlauf_gait::progress::Course;
+use umlauf_gait::uncertainty::median;
 use umlauf_gait::{wording, wording_record};
 use umlauf_store::yard::Session;
 use umlauf_store::{Store, StoreError};
@@ -188,10 +189,8 @@ pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreErro
 
 /// The horse's own median tempo, the target that stands in for one.
 fn usual_tempo(bouts: &[&Bout]) -> Option<f64> {
-    let mut all: Vec<f64> =
-        bouts.iter().filter_map(|b| b.digest.value(Metric::Tempo)).map(|e| e.value).collect();
-    all.sort_by(f64::total_cmp);
-    all.get(all.len() / 2).copied()
+    let tempos = bouts.iter().filter_map(|b| b.digest.value(Metric::Tempo)).map(|e| e.value);
+    median(tempos.collect())
 }
 
 /// Days from a fixed one.

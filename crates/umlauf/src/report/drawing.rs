@@ -65,10 +65,15 @@ fn arc(from: f64, to: f64, r: f64) -> String {
     format!("M{x0:.2} {y0:.2}A{r} {r} 0 {large} 1 {x1:.2} {y1:.2}")
 }
 
-/// Sessions with their intervals, by days.
+/// Whether a trend is told.
+fn told(row: &CardRow) -> bool {
+    matches!(row.course.as_deref(), Some("better" | "worse" | "changes"))
+}
+
+/// Sessions with their intervals, by days, and the trend where one is told.
 pub fn trend_svg(row: &CardRow, r: &Record) -> String {
     const W: f64 = 130.0;
-    const H: f64 = 34.0;
+    const H: f64 = 26.0;
     let points: Vec<(f64, &Estimate)> = row
         .series
         .iter()
@@ -102,6 +107,21 @@ pub fn trend_svg(row: &CardRow, r: &Record) -> String {
         "<svg width=\"{W}\" height=\"{H}\" role=\"img\" aria-label=\"{}\">",
         escape(&row.name)
     );
+    if let (Some([slope, ..]), true) = (row.trend, told(row)) {
+        // Through the middle point, as on the page.
+        let mut values: Vec<f64> = points.iter().map(|(_, e)| e.value).collect();
+        values.sort_by(f64::total_cmp);
+        let (middle, centre) = (values[values.len() / 2], points[points.len() / 2].0);
+        let at = |d: f64| y(middle + slope * (d - centre) / 30.0);
+        let _ = write!(
+            out,
+            "<line x1=\"{:.1}\" x2=\"{:.1}\" y1=\"{:.1}\" y2=\"{:.1}\" stroke=\"#000\" stroke-dasharray=\"3 2\"/>",
+            x(from),
+            x(to),
+            at(from),
+            at(to)
+        );
+    }
     for (d, e) in points {
         if let Some([lo, hi]) = e.ci95 {
             let _ = write!(

@@ -5,7 +5,12 @@ pub mod drawing;
 pub mod period;
 pub mod session;
 
+use std::sync::OnceLock;
+
+use base64::Engine as _;
 use umlauf_gait::schools::Schools;
+
+use crate::api::page;
 
 /// Who it is for.
 #[derive(Clone, Copy, Debug, Eq, PartialEq)]
@@ -17,19 +22,36 @@ pub enum Reader {
 }
 
 const STYLE: &str = "
-@page { size: A4; margin: 14mm }
-body { font: 10.5pt/1.35 'Alegreya Sans', 'Gill Sans', sans-serif; color: #000; background: #fff; max-width: 182mm; margin: 0 auto; padding: 8mm 0 }
-h1 { font-size: 17pt; line-height: 1.15; margin: 0 0 2mm } h2 { font-size: 12pt; margin: 5mm 0 1mm; border-bottom: 0.6pt solid #000 }
-p { margin: 0 0 1.5mm } table { border-collapse: collapse; width: 100% } th, td { text-align: left; vertical-align: middle; padding: 0.7mm 2mm 0.7mm 0; border-bottom: 0.3pt solid #999; font-weight: normal }
-td.n, th.n { text-align: right; font-variant-numeric: tabular-nums; white-space: nowrap } .soft { color: #444 } .caution { border-left: 2pt solid #000; padding-left: 2.5mm; margin: 2mm 0 }
-ol, ul { margin: 0; padding-left: 5mm } li { margin-bottom: 1mm; break-inside: avoid } tr, svg { break-inside: avoid } .try { font-style: italic } .wheels { display: flex; gap: 12mm } .wheels span { font-size: 9.5pt; color: #444 }
+@page { size: A4; margin: 13mm }
+body { font: 10.2pt/1.28 'Alegreya Sans', 'Gill Sans', sans-serif; color: #000; background: #fff; font-variant-numeric: lining-nums; max-width: 184mm; margin: 0 auto }
+h1 { font-size: 17pt; line-height: 1.12; margin: 0 0 2mm } h2 { font-size: 12pt; margin: 2.6mm 0 0.6mm; border-bottom: 0.6pt solid #000; break-after: avoid }
+p { margin: 0 0 1.2mm } table { border-collapse: collapse; width: 100% } th, td { text-align: left; vertical-align: middle; padding: 0.2mm 2.5mm 0.2mm 0; border-bottom: 0.3pt solid #999; font-weight: normal }
+td.n, th.n { text-align: right; font-variant-numeric: lining-nums tabular-nums; white-space: nowrap } td.course { font-size: 9.5pt; line-height: 1.15; width: 47mm } .soft { color: #444 } .caution { border-left: 2pt solid #000; padding-left: 2.5mm; margin: 1.5mm 0 }
+ol, ul { margin: 0; padding-left: 5mm } li { margin-bottom: 0.6mm; break-inside: avoid } tr, svg { break-inside: avoid }
+.wheels { display: flex; gap: 12mm } .wheels span { display: flex; align-items: center; gap: 3mm; font-size: 9.5pt; color: #444 }
 @media screen { body { padding: 12mm } }
 ";
 
+/// The page's own font, written into the document so that it stands alone.
+fn fonts() -> &'static str {
+    static FONTS: OnceLock<String> = OnceLock::new();
+    FONTS.get_or_init(|| {
+        let face = |weight: u32| {
+            let data = page::font(&format!("alegreya-sans-latin-{weight}-normal"))?;
+            let text = base64::engine::general_purpose::STANDARD.encode(data);
+            Some(format!(
+                "@font-face {{ font-family: 'Alegreya Sans'; font-weight: {weight}; src: url(data:font/woff2;base64,{text}) format('woff2') }}\n"
+            ))
+        };
+        [400, 700].into_iter().filter_map(face).collect()
+    })
+}
+
 fn page(title: &str, body: &str) -> String {
     format!(
-        "<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title><style>{STYLE}</style></head><body>{body}</body></html>\n",
-        escape(title)
+        "<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title><link rel=\"icon\" href=\"data:,\"><style>{}{STYLE}</style></head><body>{body}</body></html>\n",
+        escape(title),
+        fonts()
     )
 }
 

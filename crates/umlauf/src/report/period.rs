@@ -11,6 +11,9 @@ use crate::record::card::CardRow;
 use crate::record::filter::Filter;
 use crate::record::{self, Record};
 
+/// Milestones that one page has room for.
+const MOST: usize = 4;
+
 /// The report on a horse over a period, in one gait.
 ///
 /// # Errors
@@ -104,8 +107,8 @@ fn wheels(out: &mut String, r: &Record, store: &Store) -> Result<(), StoreError>
     for (date, wheel) in shown {
         let _ = write!(
             out,
-            "<span>{}<br>{}, mean stride of the longest bout</span>",
-            wheel_svg(&wheel, 104.0),
+            "<span>{}<span>{},<br>mean stride of the longest bout</span></span>",
+            wheel_svg(&wheel, 88.0),
             day(&date)
         );
     }
@@ -136,11 +139,15 @@ fn longest(store: &Store, r: &Record, session: i64) -> Result<Option<Wheel>, Sto
 
 fn next(out: &mut String, r: &Record) {
     if r.next.is_empty() {
+        let says = "Nothing that was measured asks for a change: go on with the plan.";
+        let _ = write!(out, "<h2>What to ride next</h2><p>{says}</p>");
         return;
     }
     out.push_str("<h2>What to ride next</h2><ul>");
     for n in &r.next {
-        let _ = write!(out, "<li><b>{}</b>: {}.</li>", escape(&n.why), escape(&n.tries.join("; ")));
+        let tries = n.tries.join("; ");
+        let tries = tries.trim_end_matches('.');
+        let _ = write!(out, "<li><b>{}</b>: {}.</li>", sentence(&n.why), escape(tries));
     }
     out.push_str("</ul>");
 }
@@ -180,8 +187,8 @@ fn card_row(out: &mut String, row: &CardRow, r: &Record, own: bool) {
     };
     let _ = write!(
         out,
-        "<tr><td>{}<br><span class=\"soft\">{}</span></td><td>{}</td><td class=\"n\">{}</td><td class=\"n\">{}</td><td class=\"n\">{}</td><td>{}</td><td class=\"n\">{}</td>",
-        escape(&row.name),
+        "<tr><td>{} <span class=\"soft\">{}</span></td><td>{}</td><td class=\"n\">{}</td><td class=\"n\">{}</td><td class=\"n\">{}</td><td class=\"course\">{}</td><td class=\"n\">{}</td>",
+        escape(row.name.split(':').next().unwrap_or(&row.name)),
         escape(&row.unit),
         trend_svg(row, r),
         at(row.first),
@@ -200,23 +207,14 @@ fn sides(out: &mut String, r: &Record) {
     if r.reins.is_empty() {
         return;
     }
-    let _ = write!(out, "<h2>Left rein against right, the last {} sessions</h2><ul>", r.recent);
+    let _ = write!(out, "<h2>Right rein less left, the last {} sessions</h2><ul>", r.recent);
     for c in r.reins.iter().filter(|c| c.headline) {
-        let _ = write!(out, "<li>{}</li>", escape(&c.says));
+        let gap = r.gaps.iter().find(|g| g.metric == c.metric);
+        let last = gap.map_or_else(String::new, |g| format!(" In the last session {}.", g.says));
+        let _ = write!(out, "<li>{}{}</li>", escape(&c.says), escape(&last));
     }
     if !r.reins.iter().any(|c| c.headline) {
         out.push_str("<li>No difference between the reins stands out.</li>");
-    }
-    for gap in &r.gaps {
-        let told = r.reins.iter().any(|c| c.headline && c.metric == gap.metric);
-        if told {
-            let _ = write!(
-                out,
-                "<li class=\"soft\">{}, last session: {}.</li>",
-                escape(&gap.name),
-                escape(&gap.says)
-            );
-        }
     }
     out.push_str("</ul>");
     if let Some(says) = &r.weak_side {
@@ -240,8 +238,8 @@ fn movements(out: &mut String, r: &Record) {
             day(&e.last)
         );
         for h in &e.holds {
-            let on = h.rein.as_deref().map_or_else(String::new, |r| format!("on the {r} rein "));
-            let _ = write!(out, " {}{}.", escape(&on), escape(&h.says));
+            let on = h.rein.as_deref().map_or_else(String::new, |r| format!("On the {r} rein "));
+            let _ = write!(out, " {}.", sentence(&format!("{on}{}", h.says)));
         }
         out.push_str("</li>");
     }
@@ -254,6 +252,8 @@ fn events(out: &mut String, r: &Record) {
         r.lay_offs.iter().map(|l| (l.to.clone(), format!("Back after {} days off.", l.days)));
     let mut events: Vec<(String, String)> = milestones.chain(offs).collect();
     events.sort();
+    // The page has room for the latest.
+    events.drain(..events.len().saturating_sub(MOST));
     if events.is_empty() {
         return;
     }
@@ -264,11 +264,19 @@ fn events(out: &mut String, r: &Record) {
     out.push_str("</ul>");
 }
 
+/// With a capital, for a sentence of its own.
+fn sentence(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or_else(String::new, |c| {
+        escape(&(c.to_uppercase().collect::<String>() + letters.as_str()))
+    })
+}
+
 fn notes(out: &mut String, r: &Record) {
     let mut notes: Vec<&record::SessionAt> = Vec::new();
     for s in r.sessions.iter().rev().filter(|s| !s.note.is_empty()) {
         // The same words every week are said once.
-        if notes.len() < 4 && !notes.iter().any(|n| n.note == s.note) {
+        if notes.len() < 3 && !notes.iter().any(|n| n.note == s.note) {
             notes.push(s);
         }
     }
