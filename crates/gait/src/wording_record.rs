@@ -388,6 +388,16 @@ pub fn returning(r: &Returning) -> String {
     )
 }
 
+/// A pause in a few words, for a list.
+pub fn coming_back(r: &Returning) -> String {
+    let share = format!("about {:.0} % of the former work", 100.0 * r.share);
+    if r.days_back == 0 {
+        format!("{} days off; then {share}", r.days_off)
+    } else {
+        format!("back after {} days off: {share} this week", r.days_off)
+    }
+}
+
 /// The coach's marks against the curves' in a sentence.
 pub fn agreement(apart: Estimate) -> String {
     let way = if apart.value < 0.0 { "lower" } else { "higher" };

@@ -5,10 +5,11 @@
 mod common;
 
 use std::path::Path;
+use std::process::Command;
 use std::time::Instant;
 
-use common::Program;
 use common::http::get;
+use common::{Program, root};
 use umlauf_gait::Limb;
 use umlauf_store::Store;
 use umlauf_store::clip::Settings;
@@ -117,6 +118,14 @@ fn a_large_yard_beside_a_small_one() {
             println!("{what}: {name}: cold {cold:.0} ms, median {median:.1} ms, 95 % {p95:.1} ms");
             rows.push((name.to_owned(), median, p95));
         }
+        let status = Command::new("npx")
+            .args(["playwright", "test", "--config", "bench.config.ts", "pages"])
+            .current_dir(root().join("e2e"))
+            .env("UMLAUF_URL", &program.url)
+            .env("UMLAUF_RECORD", "/horses/1")
+            .env("UMLAUF_BESIDE", "/beside?a=session:1:trot&b=session:2:trot")
+            .status();
+        assert!(status.unwrap().success());
     }
     for k in 0..3 {
         println!("{}: {:.1} times the small yard's median", rows[k].0, rows[k + 3].1 / rows[k].1);

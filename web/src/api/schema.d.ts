@@ -2108,7 +2108,7 @@ export interface components {
             /** @description Strides. */
             strides: number;
         };
-        /** @description Left less right of a figure, session by session. */
+        /** @description Right less left of a figure, session by session. */
         Gap: {
             /** @description Digits after the point. */
             digits: number;
@@ -2268,6 +2268,10 @@ export interface components {
             name: string;
             /** @description Sessions before those. */
             older_sessions: number;
+            /** @description What to mind after a pause, in words. */
+            returning?: string | null;
+            /** @description How long ago it was ridden, in words. */
+            ridden?: string | null;
             /** @description The latest sessions, newest first. */
             sessions: components["schemas"]["SessionLine"][];
             /**
@@ -2721,7 +2725,7 @@ export interface components {
             gait: string;
             /** @description Gaits ridden, most strides first. */
             gaits: components["schemas"]["GaitRidden"][];
-            /** @description Left less right, session by session. */
+            /** @description Right less left, session by session. */
             gaps: components["schemas"]["Gap"][];
             /** @description What was found, in one sentence. */
             headline: string;

@@ -18,7 +18,7 @@ export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: bo
   const latest = clips.findLast(({ clip }) => clip.label);
   const shown = clips.slice(-5);
   return (
-    <li className="border-line border-b">
+    <li className="border-line border-b [contain-intrinsic-size:auto_9.5rem] [content-visibility:auto]">
       <Collapsible.Root open={open} onOpenChange={setOpen}>
         <div className="grid grid-cols-[11rem_minmax(0,1fr)_19rem] items-center gap-5 py-3 max-lg:grid-cols-[9rem_minmax(0,1fr)]">
           <div>
@@ -33,6 +33,7 @@ export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: bo
             <p className="text-soft text-sm">
               {horse.withers_m ? `${Math.round(horse.withers_m * 100)} cm` : "height not given"}
               {horse.gaited ? " · gaited" : ""}
+              {horse.ridden ? <span className="block">{horse.ridden}</span> : null}
             </p>
             <Collapsible.Trigger className="text-clay mt-1 min-h-8 underline underline-offset-3">
               {open ? "Close sessions" : sessionsWord(horse.sessions.length + horse.older_sessions)}
@@ -64,13 +65,20 @@ export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: bo
               </li>
             )}
           </ol>
-          <p className="max-lg:col-span-2">
-            {latest
-              ? latest.clip.headline
-              : clips.length > 0
-                ? "Filmed, not timed: open the clip and mark the first footfalls."
-                : ""}
-          </p>
+          <div className="max-lg:col-span-2">
+            <p>
+              {latest
+                ? latest.clip.headline
+                : clips.length > 0
+                  ? "Filmed, not timed: open the clip and mark the first footfalls."
+                  : ""}
+            </p>
+            {(horse.cautions || horse.returning) && (
+              <p className="border-clay mt-1 border-l-3 pl-2 text-sm">
+                {[horse.returning, horse.cautions].filter(Boolean).join(". ")}
+              </p>
+            )}
+          </div>
         </div>
         <Collapsible.Content>
           <SessionList horse={horse} />

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 
-import { api, inWords, taken } from "../api/client";
+import { api, inWords, type Schemas, taken } from "../api/client";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
@@ -17,6 +17,7 @@ import { Work } from "./work";
 
 /** From this many horses on one of them is looked for by name. */
 const MANY = 8;
+const NONE: Schemas["HorseLine"][] = [];
 
 /** The yard: who is here, what was found, what waits. */
 export function YardPage() {
@@ -26,6 +27,9 @@ export function YardPage() {
   const [sought, setSought] = useState("");
   const horses = yard.data?.horses ?? [];
   const shown = horses.filter((h) => h.name.toLowerCase().includes(sought.trim().toLowerCase()));
+  // The first screenful stands at once; the rest of a large yard follows when there is time.
+  const all = useDeferredValue(shown, NONE);
+  const drawn = all.length === 0 ? shown.slice(0, MANY) : all;
 
   return (
     <UploadsProvider>
@@ -65,7 +69,7 @@ export function YardPage() {
               </div>
             )}
             <ul>
-              {shown.map((horse) => (
+              {drawn.map((horse) => (
                 <HorseRow key={horse.id} horse={horse} openAtFirst={horse.id === opened} />
               ))}
             </ul>

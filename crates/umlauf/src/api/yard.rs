@@ -2,6 +2,7 @@
 
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
+use umlauf_gait::{returning, wording_record};
 use umlauf_store::clip::Clip;
 use umlauf_store::horse::Horse;
 use umlauf_store::yard::{About, Session};
@@ -12,6 +13,7 @@ use super::{Answer, Json, Path, State};
 use crate::desk::Wheel;
 use crate::digest::{Line, Shelf};
 use crate::problem::Problem;
+use crate::record::day_of;
 
 /// A clip in a list.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -30,7 +32,7 @@ pub struct ClipLine {
     pub label: Option<String>,
     /// Tempo of the longest bout, strides/min, and half its 95 % interval.
     pub tempo: Option<[f64; 2]>,
-    /// Wheel of the longest bout.
+    /// Wheel of the longest bout; in the yard only of the latest clips of a horse.
     pub wheel: Option<Wheel>,
     /// Findings that ask for attention.
     pub faults: usize,
@@ -78,6 +80,10 @@ pub struct HorseLine {
     pub gaited: bool,
     /// What to mind.
     pub cautions: String,
+    /// How long ago it was ridden, in words.
+    pub ridden: Option<String>,
+    /// What to mind after a pause, in words.
+    pub returning: Option<String>,
     /// The latest sessions, newest first.
     pub sessions: Vec<SessionLine>,
     /// Sessions before those.
@@ -198,9 +204,12 @@ pub async fn change_session(
 
 /// Sessions of a horse that the yard shows; the record has all.
 const SHOWN: usize = 14;
+/// Wheels of a horse that the yard shows.
+const WHEELS: usize = 5;
 
 fn read(store: &Store) -> Result<Yard, StoreError> {
     let (horses, sessions) = (store.horses()?, store.sessions()?);
+    let today = day_of(&jiff::Zoned::now().date().to_string());
     let mut shelf = Shelf::open(store)?;
     let mut lines = Vec::with_capacity(horses.len());
     for horse in horses {
@@ -209,7 +218,17 @@ fn read(store: &Store) -> Result<Yard, StoreError> {
         for session in own.iter().take(SHOWN) {
             shown.push(session_line(store, &mut shelf, session, &horse)?);
         }
+        // Newest first, as the page takes them.
+        let clips = shown.iter_mut().flat_map(|s: &mut SessionLine| s.clips.iter_mut());
+        for clip in clips.skip(WHEELS) {
+            clip.wheel = None;
+        }
         let older_sessions = own.len().saturating_sub(SHOWN);
+        let mut days: Vec<i64> = own.iter().map(|s| day_of(&s.date)).collect();
+        days.reverse();
+        let ridden =
+            days.last().map(|last| format!("ridden {}", wording_record::days_ago(today - last)));
+        let returning = returning::returning(&days, today).map(|r| wording_record::coming_back(&r));
         let Horse { id, card } = horse;
         lines.push(HorseLine {
             id,
@@ -217,6 +236,8 @@ fn read(store: &Store) -> Result<Yard, StoreError> {
             withers_m: card.withers_m,
             gaited: card.gaited,
             cautions: card.cautions,
+            ridden,
+            returning,
             sessions: shown,
             older_sessions,
         });
