@@ -162,6 +162,28 @@ pub fn of_horse(store: &Store, horse: &Horse, sessions: &[Session]) -> Result<Ri
     Ok(out)
 }
 
+/// Makes the digests that are missing or out of date, the latest sessions first: after a new
+/// version of the program the first page would wait for all of them.
+///
+/// # Errors
+/// What the store meets.
+pub fn refresh(store: &Store) -> Result<(), StoreError> {
+    const AT_ONCE: usize = 16;
+    let horses = store.horses()?;
+    let sessions = store.sessions()?;
+    for some in sessions.chunks(AT_ONCE) {
+        let mut shelf = Shelf::open(store)?;
+        for session in some {
+            let horse = horses.iter().find(|h| h.id == session.horse);
+            for clip in store.clips_of_session(session.id)? {
+                shelf.line(&clip, horse)?;
+            }
+        }
+        shelf.close();
+    }
+    Ok(())
+}
+
 /// Digests taken from the store, made where there is none, and kept together at the end.
 pub struct Shelf<'a> {
     store: &'a Store,

@@ -9,7 +9,7 @@ use tokio::net::TcpListener;
 use umlauf_store::Store;
 
 use crate::app::App;
-use crate::{api, jobs, watch};
+use crate::{api, digest, jobs, watch};
 
 /// Where to listen and which yard to open.
 #[derive(Clone, Debug)]
@@ -44,6 +44,13 @@ pub async fn serve(
     let at = listener.local_addr()?;
     tokio::spawn(jobs::work(Arc::clone(&app)));
     tokio::spawn(watch::watch(Arc::clone(&app)));
+    let refreshed = Arc::clone(&app);
+    // A thread of its own: the server must not wait for it when it stops.
+    std::thread::spawn(move || {
+        if let Err(e) = digest::refresh(&refreshed.store) {
+            tracing::warn!("digests are not made ahead: {e}");
+        }
+    });
     println!("Umlauf is at http://{at}/  (yard in {})", serving.data.display());
     axum::serve(listener, api::router(app))
         .with_graceful_shutdown(async {
