@@ -6,6 +6,7 @@ import { plusMinus } from "../desk/figures";
 import { Choice } from "../ui/choice";
 import { Drawing } from "../ui/drawing";
 import { Notice } from "../ui/notice";
+import { SaveTable, threeCells } from "../ui/save-table";
 import { Screens } from "../ui/screens";
 import { ArenaPlan } from "./arena-plan";
 import { FigureForm } from "./figure-form";
@@ -119,7 +120,19 @@ function Strides({ drawn, wish }: { drawn: Schemas["FigureDrawn"]; wish: Wish })
     <div className="mt-4 grid gap-6 md:grid-cols-2">
       <section aria-label="Strides expected">
         <h2 className="text-[1.2rem] font-medium">
-          Strides to expect on {drawn.length_m.toFixed(1)} m
+          Strides to expect on {drawn.length_m.toFixed(1)} m{" "}
+          <SaveTable
+            name="strides-to-expect"
+            columns={[
+              ...["gait", "strides", "strides_lo", "strides_hi"],
+              ...["stride_m", "stride_m_lo", "stride_m_hi", "from"],
+            ]}
+            rows={() =>
+              drawn.strides.map((s) => [
+                ...[s.gait, ...threeCells(s.strides), ...threeCells(s.stride_m), s.from],
+              ])
+            }
+          />
         </h2>
         <table className="w-full text-[0.95rem]">
           <tbody>

@@ -1,36 +1,44 @@
 import type { Schemas } from "../api/client";
 import { NAMES, ORDER } from "../ui/limbs";
+import { SaveTable } from "../ui/save-table";
+import { BOUT_COLUMNS, boutRows } from "./bouts-csv";
 
 type Estimate = Schemas["Estimate"];
 type Line = { name: string; value: string; unit: string; why?: string | undefined };
 
 /** Every figure of a bout with its error, or why there is none. */
-export function Figures({ bout }: { bout: Schemas["Bout"] }) {
+export function Figures({ bout, all }: { bout: Schemas["Bout"]; all: readonly Schemas["Bout"][] }) {
   return (
-    <table className="w-full text-[0.95rem]">
-      <caption className="sr-only">Figures of this bout with 95 % intervals</caption>
-      <tbody>
-        {lines(bout).map((line) => (
-          <tr key={line.name} className="border-line border-b align-baseline">
-            <th scope="row" className="py-1 pr-2 text-left font-normal">
-              {line.name}
-            </th>
-            {line.value ? (
-              <>
-                <td className="py-1 text-right font-mono text-[0.87rem] whitespace-nowrap">
-                  {line.value}
+    <>
+      <table className="w-full text-[0.95rem]">
+        <caption className="sr-only">Figures of this bout with 95 % intervals</caption>
+        <tbody>
+          {lines(bout).map((line) => (
+            <tr key={line.name} className="border-line border-b align-baseline">
+              <th scope="row" className="py-1 pr-2 text-left font-normal">
+                {line.name}
+              </th>
+              {line.value ? (
+                <>
+                  <td className="py-1 text-right font-mono text-[0.87rem] whitespace-nowrap">
+                    {line.value}
+                  </td>
+                  <td className="text-soft py-1 pl-2 text-sm whitespace-nowrap">{line.unit}</td>
+                </>
+              ) : (
+                <td colSpan={2} className="text-soft py-1 text-right text-sm">
+                  {line.why ?? "not known"}
                 </td>
-                <td className="text-soft py-1 pl-2 text-sm whitespace-nowrap">{line.unit}</td>
-              </>
-            ) : (
-              <td colSpan={2} className="text-soft py-1 text-right text-sm">
-                {line.why ?? "not known"}
-              </td>
-            )}
-          </tr>
-        ))}
-      </tbody>
-    </table>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="text-soft mt-1 text-sm">
+        Every figure of every bout of this clip:
+        <SaveTable name="figures" columns={BOUT_COLUMNS} rows={() => boutRows(all)} />
+      </p>
+    </>
   );
 }
 

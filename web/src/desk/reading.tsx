@@ -2,6 +2,7 @@ import { Tabs } from "radix-ui";
 import { memo, useState, useSyncExternalStore } from "react";
 
 import type { Schemas } from "../api/client";
+import { Drawing } from "../ui/drawing";
 import { Wheel, type WheelData } from "../wheel/wheel";
 import { BoutLines, FirstSteps, NoFigures } from "./bout-lines";
 import { CheckList } from "./check-list";
@@ -56,13 +57,15 @@ export const Reading = memo(function Reading(props: Props) {
   return (
     <section className="flex min-h-0 flex-col" aria-label="Reading">
       <div className="flex shrink-0 items-center gap-3">
-        <Wheel
-          wheel={wheel}
-          size={226}
-          hand={whole ? handAt(whole, now) : null}
-          ghost={ghost}
-          onPoint={jump}
-        />
+        <Drawing name={`${clip.name}-wheel`} quiet>
+          <Wheel
+            wheel={wheel}
+            size={226}
+            hand={whole ? handAt(whole, now) : null}
+            ghost={ghost}
+            onPoint={jump}
+          />
+        </Drawing>
         <div className="min-w-0">
           <h2 className="text-[1.3rem] leading-tight font-medium">
             {bout ? bout.label : "No stride yet"}
@@ -122,7 +125,11 @@ export const Reading = memo(function Reading(props: Props) {
           <Findings analysis={desk.analysis} jump={jump} loop={loop} />
         </Tabs.Content>
         <Tabs.Content value="figures" className="min-h-0 grow overflow-y-auto">
-          {bout && bout.strides > 0 ? <Figures bout={bout} /> : <NoFigures bout={bout} />}
+          {bout && bout.strides > 0 ? (
+            <Figures bout={bout} all={bouts} />
+          ) : (
+            <NoFigures bout={bout} />
+          )}
         </Tabs.Content>
         <Tabs.Content value="work" className="min-h-0 grow overflow-y-auto">
           <Work desk={desk} jump={jump} />

@@ -1,5 +1,7 @@
 import type { Schemas } from "../api/client";
+import { BOUT_COLUMNS, boutRows } from "../desk/bouts-csv";
 import { plusMinus } from "../desk/figures";
+import { SaveTable } from "../ui/save-table";
 
 type Bout = Schemas["Bout"];
 type Estimate = Schemas["Estimate"];
@@ -41,7 +43,8 @@ export function BoutTable({ bouts, jump }: { bouts: readonly Bout[]; jump: (s: n
     <div className="mt-3 overflow-x-auto">
       <table className="w-full text-[0.95rem]">
         <caption className="text-soft text-left text-sm">
-          Each figure with its 95 % interval
+          Each figure with its 95 % interval{" "}
+          <SaveTable name="ground-figures" columns={BOUT_COLUMNS} rows={() => boutRows(shown)} />
         </caption>
         <thead>
           <tr className="border-ink border-b">

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
+import { SaveTable } from "../ui/save-table";
 import { dayAndMonth, inFull } from "../yard/dates";
 
 /** Every session, and any two of them to be put side by side. */
@@ -16,6 +17,11 @@ export function SessionPair({ record }: { record: Schemas["Record"] }) {
     <section className="mt-8" aria-label="Sessions">
       <div className="flex items-baseline gap-4">
         <h2 className="grow text-[1.3rem] font-medium">Sessions</h2>
+        <SaveTable
+          name={`${record.name}-sessions`}
+          columns={["date", "note", "bouts", "strides", "own_score"]}
+          rows={() => sessions.map((s) => [s.date, s.note, s.bouts, s.strides, s.score])}
+        />
         {a !== undefined && b !== undefined && a !== b && (
           <Link
             className="bg-ink text-sand hover:bg-clay inline-flex min-h-9 items-center rounded-[3px] px-3"

@@ -5,6 +5,7 @@ import { api, inWords, type Schemas, taken } from "../api/client";
 import { plusMinus } from "../desk/figures";
 import { FindingLine, Tries } from "../desk/findings";
 import { Reports } from "../ui/reports";
+import { SaveTable, threeCells } from "../ui/save-table";
 import { Screens } from "../ui/screens";
 import { inFull } from "../yard/dates";
 import { Felt } from "./felt";
@@ -114,7 +115,19 @@ function Ridden({ ridden }: { ridden: readonly Schemas["RiddenLine"][] }) {
   if (ridden.length === 0) return null;
   return (
     <section className="mt-5">
-      <h2 className="text-[1.3rem] font-medium">What was ridden</h2>
+      <div className="flex items-baseline gap-2">
+        <h2 className="grow text-[1.3rem] font-medium">What was ridden</h2>
+        <SaveTable
+          name="what-was-ridden"
+          columns={["gait", "rein", "bouts", "strides", "seconds", "tempo", "tempo_lo", "tempo_hi"]}
+          rows={() =>
+            ridden.map((r) => [
+              ...[r.label, r.rein, r.bouts, r.strides, r.length_s],
+              ...threeCells(r.tempo),
+            ])
+          }
+        />
+      </div>
       <table className="mt-1 w-full">
         <thead className="text-soft text-left text-sm">
           <tr>

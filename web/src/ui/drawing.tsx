@@ -1,5 +1,7 @@
 import { type ReactNode, useRef } from "react";
 
+import { saveFile } from "./save-file";
+
 type Props = {
   name: string;
   className?: string;
@@ -13,13 +15,7 @@ export function Drawing({ name, className = "", quiet = false, children }: Props
   const box = useRef<HTMLDivElement>(null);
   const save = () => {
     const svg = box.current?.querySelector("svg");
-    if (!svg) return;
-    const file = new Blob([asFile(svg)], { type: "image/svg+xml" });
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(file);
-    link.download = `${name}.svg`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    if (svg) saveFile(`${name}.svg`, asFile(svg), "image/svg+xml");
   };
   return (
     <div ref={box} className={`group relative ${className}`}>

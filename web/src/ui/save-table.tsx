@@ -1,3 +1,5 @@
+import { saveFile } from "./save-file";
+
 type Cell = string | number | null | undefined;
 type Props = {
   /** Name of the file. */
@@ -8,14 +10,7 @@ type Props = {
 
 /** Takes a table along as a CSV file: plain numbers, one value a cell. */
 export function SaveTable({ name, columns, rows }: Props) {
-  const save = () => {
-    const file = new Blob([asCsv(columns, rows())], { type: "text/csv;charset=utf-8" });
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(file);
-    link.download = `${name}.csv`;
-    link.click();
-    URL.revokeObjectURL(link.href);
-  };
+  const save = () => saveFile(`${name}.csv`, asCsv(columns, rows()), "text/csv;charset=utf-8");
   return (
     <button
       type="button"

@@ -20,13 +20,31 @@ export type Scene = {
   inks: Inks;
 };
 
+/** What of a canvas is drawn with. */
+export type Pen = Pick<
+  CanvasRenderingContext2D,
+  | "fillStyle"
+  | "strokeStyle"
+  | "lineWidth"
+  | "globalAlpha"
+  | "setLineDash"
+  | "clearRect"
+  | "fillRect"
+  | "strokeRect"
+  | "beginPath"
+  | "moveTo"
+  | "lineTo"
+  | "rect"
+  | "arc"
+> & { fill: () => void; stroke: () => void };
+
 /** Longest stance, µs: marks from this long before the window may reach into it. */
 const LONGEST = 20_000_000;
 /** Below this many pixels between marks heads would be a smear: bars alone are drawn. */
 const SPARSE = 2.2;
 
 /** Draws stances, footfalls and sound. */
-export function draw(ctx: CanvasRenderingContext2D, scene: Scene): void {
+export function draw(ctx: Pen, scene: Scene): void {
   const { view, width, inks } = scene;
   const perUs = width / (view.to - view.from);
   const x = (us: number) => (us - view.from) * perUs;
@@ -63,13 +81,7 @@ type At = (us: number) => number;
 const laneOf = (limb: Limb) => LANE_Y[RINGS.indexOf(limb)] ?? 0;
 
 /** Bars, one colour at a time. */
-function stances(
-  ctx: CanvasRenderingContext2D,
-  marks: readonly Mark[],
-  x: At,
-  inks: Inks,
-  alpha: number,
-): void {
+function stances(ctx: Pen, marks: readonly Mark[], x: At, inks: Inks, alpha: number): void {
   ctx.globalAlpha = alpha;
   for (const left of [true, false]) {
     ctx.fillStyle = left ? inks.coolPale : inks.warmPale;
@@ -85,13 +97,7 @@ function stances(
 }
 
 /** Very many stances: which columns of pixels they cover, drawn run by run. */
-function crowd(
-  ctx: CanvasRenderingContext2D,
-  marks: readonly Mark[],
-  x: At,
-  width: number,
-  inks: Inks,
-): void {
+function crowd(ctx: Pen, marks: readonly Mark[], x: At, width: number, inks: Inks): void {
   const columns = Math.ceil(width);
   const covered = RINGS.map(() => new Uint8Array(columns + 1));
   for (const m of marks) {
@@ -114,13 +120,7 @@ function crowd(
 }
 
 /** Footfalls: left round, right square; hind filled, fore outlined. */
-function heads(
-  ctx: CanvasRenderingContext2D,
-  marks: readonly Mark[],
-  x: At,
-  inks: Inks,
-  dashed = false,
-): void {
+function heads(ctx: Pen, marks: readonly Mark[], x: At, inks: Inks, dashed = false): void {
   ctx.lineWidth = 1.5;
   ctx.setLineDash(dashed ? [2, 2] : []);
   for (const limb of RINGS) {
@@ -145,7 +145,7 @@ function heads(
   ctx.setLineDash([]);
 }
 
-function frame(ctx: CanvasRenderingContext2D, mark: Mark, x: At, inks: Inks, leads: boolean): void {
+function frame(ctx: Pen, mark: Mark, x: At, inks: Inks, leads: boolean): void {
   const from = x(mark.on_us);
   const to = typeof mark.off_us === "number" ? x(mark.off_us) : from;
   ctx.strokeStyle = inks.clay;
@@ -154,7 +154,7 @@ function frame(ctx: CanvasRenderingContext2D, mark: Mark, x: At, inks: Inks, lea
 }
 
 /** How loud the clip is: hoofbeats stand out. */
-function loud(ctx: CanvasRenderingContext2D, { loudness, view, width, inks }: Scene): void {
+function loud(ctx: Pen, { loudness, view, width, inks }: Scene): void {
   if (!loudness) return;
   const columns = Math.floor(width / 2);
   const heights = loudness.columns(view, columns);

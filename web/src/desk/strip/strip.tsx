@@ -6,6 +6,7 @@ import type { DeskState, DeskStore } from "../desk-store";
 import type { FrameClock } from "../frame-clock";
 import type { KeyMap } from "../keys";
 import type { Marking } from "../marking";
+import { saveFile } from "../../ui/save-file";
 import { Axis } from "./axis";
 import { Bouts } from "./bouts";
 import { Checks } from "./checks";
@@ -19,6 +20,7 @@ import { Loudness } from "./loudness";
 import { Outside } from "./outside";
 import { HeldStances, Playhead } from "./playhead";
 import { HEIGHT, LANES_TOP } from "./rows";
+import { stripAsSvg } from "./save-strip";
 import { Tags } from "./tags";
 import { usePointer } from "./use-pointer";
 import type { View } from "./view";
@@ -43,6 +45,7 @@ const LABELS = 76;
 export function Strip(props: Props) {
   const { clock, store, state, marking, carry, keys, view, sound, filmstrip, slow } = props;
   const box = useRef<HTMLDivElement>(null);
+  const over = useRef<SVGSVGElement>(null);
   const [width, setWidth] = useState(1000);
   useEffect(() => {
     const seen = new ResizeObserver(([entry]) => {
@@ -78,7 +81,7 @@ export function Strip(props: Props) {
   );
   const { analysis, checks, settings } = state.desk;
   return (
-    <section ref={box} className="flex shrink-0" aria-label="Strip">
+    <section ref={box} className="relative flex shrink-0" aria-label="Strip">
       <LaneLabels keys={keys} />
       <div
         ref={area}
@@ -90,7 +93,7 @@ export function Strip(props: Props) {
         {...handlers}
       >
         <Lanes scene={scene} changedAt={view.changedAt} />
-        <svg width={width} height={HEIGHT} className="absolute inset-0 block">
+        <svg ref={over} width={width} height={HEIGHT} className="absolute inset-0 block">
           <Bouts bouts={analysis.bouts} x={x} slow={slow} width={width} />
           <Happenings events={analysis.events} x={x} slow={slow} width={width} />
           <Tags tags={state.tags} x={x} width={width} end={view.clip.to} />
@@ -113,6 +116,16 @@ export function Strip(props: Props) {
           <Playhead clock={clock} x={x} />
         </svg>
       </div>
+      <button
+        type="button"
+        aria-label="Save the strip as SVG"
+        onClick={() => {
+          if (over.current) saveFile("strip.svg", stripAsSvg(scene, over.current), "image/svg+xml");
+        }}
+        className="text-clay absolute bottom-0 left-1 min-h-6 px-1 text-xs underline underline-offset-3"
+      >
+        SVG
+      </button>
     </section>
   );
 }

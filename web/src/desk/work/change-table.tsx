@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { SaveTable } from "../../ui/save-table";
 
 type Change = Extract<Schemas["Event"], { kind: "flying_change" }>;
 type Props = {
@@ -14,7 +15,12 @@ export function ChangeTable({ change, number, strides, jump }: Props) {
   return (
     <section className="py-2">
       <h3 className={`font-medium ${fault ? "text-clay" : ""}`}>
-        Change {number}, {change.from} to {change.to}: {verdictWords(change)}
+        Change {number}, {change.from} to {change.to}: {verdictWords(change)}{" "}
+        <SaveTable
+          name={`change-${number}`}
+          columns={["place", "from_s", "hinds", "fores", "air_s", "tempo"]}
+          rows={() => strides.map((s) => [s.place, s.start_s, s.hind, s.fore, s.air_s, s.tempo])}
+        />
       </h3>
       <table className="w-full text-[0.9rem]">
         <thead className="text-soft text-left">

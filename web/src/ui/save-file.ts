@@ -1,0 +1,8 @@
+/** Hands a text to the browser to be saved as a file. */
+export function saveFile(name: string, text: string, type: string): void {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
