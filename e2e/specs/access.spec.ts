@@ -34,6 +34,12 @@ for (const scheme of ["light", "dark"] as const) {
     await page.getByRole("link", { name: "Tinne", exact: true }).first().click();
     await page.getByRole("button", { name: /^Rhythm.*where this comes from/ }).click();
     expect(await serious()).toEqual([]);
+    await page.getByRole("button", { name: /^Every figure against/ }).click();
+    expect(await serious()).toEqual([]);
+    await page.getByRole("button", { name: "Change the card" }).click();
+    expect(await serious()).toEqual([]);
+    await page.keyboard.press("Escape");
+    await expect(page.getByRole("dialog")).toHaveCount(0);
     await page.getByRole("link", { name: "left, right" }).first().click();
     await expect(page.getByRole("heading", { name: "Differences" })).toBeVisible();
     expect(await serious()).toEqual([]);

@@ -96,9 +96,7 @@ test("a horse's record finds the rein that lags, and its reins are one click apa
   await page.goto("/");
   await page.getByRole("link", { name: "Priel", exact: true }).click();
   const title = page.getByRole("heading", { level: 1 });
-  await expect(title).toContainText(
-    "rhythm: spread of stride durations gets better over 12 sessions",
-  );
+  await expect(title).toContainText("rhythm and answer to the aid get better over 12 sessions");
   // A figure opens to its curve and to the bouts it came from.
   await page.getByRole("button", { name: /^Rhythm.*where this comes from/ }).click();
   await expect(page.getByText(/mark 0–10 over %/)).toBeVisible();

@@ -44,6 +44,24 @@ pub fn speed(s: Speed) -> Option<String> {
     })
 }
 
+/// What a pair that tells nothing would have shown, of the figures a coach asks for first.
+fn would_have_shown(rows: &[Compared]) -> String {
+    let asked = [Metric::Tempo, Metric::StrideLength];
+    let own: Vec<String> = rows
+        .iter()
+        .filter(|c| asked.contains(&c.metric) && c.smallest.is_finite())
+        .map(|c| {
+            let digits = c.metric.digits();
+            format!("{:.digits$} {} of {}", c.smallest, c.metric.unit(), plain(c.metric))
+        })
+        .collect();
+    if own.is_empty() {
+        String::new()
+    } else {
+        format!("; they would have shown {}", own.join(" or "))
+    }
+}
+
 /// A figure of two sides in a sentence: `Tempo 4 % higher (2.4 to 5.1): better.`
 pub fn compared(c: &Compared) -> String {
     let digits = c.metric.digits();
@@ -102,8 +120,9 @@ pub fn overall(rows: &[Compared], whole: Overall, first: &str, second: &str) -> 
             return format!("{first} and {second} have no figure in common.");
         }
         Overall::CannotTell => {
+            let shown = would_have_shown(rows);
             return format!(
-                "Whether {second} differs from {first} cannot be told from these bouts."
+                "Whether {second} differs from {first} cannot be told from these bouts{shown}."
             );
         }
     };

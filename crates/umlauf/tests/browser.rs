@@ -35,10 +35,13 @@ fn the_page_does_its_work_in_chromium() {
         })
         .collect();
     program.wait_for_jobs(std::time::Duration::from_secs(300));
+    // A yard that is to be brought back goes into an empty one.
+    let empty = Program::start(&["serve"], &folder.path().join("empty"));
     let status = Command::new("npx")
         .args(["playwright", "test"])
         .current_dir(root().join("e2e"))
         .env("UMLAUF_URL", &program.url)
+        .env("UMLAUF_EMPTY", &empty.url)
         .env("UMLAUF_SET", serde_json::Value::from(set).to_string())
         .env("UMLAUF_COUNTING_CLIP", Path::new(&clip))
         .env("UMLAUF_LOCKED", serde_json::Value::from(locked).to_string())

@@ -289,15 +289,25 @@ fn before_and_after_an_exercise_and_two_horses_at_one_height() {
     let (tinne, priel, queller) = (last("Tinne"), last("Priel"), last("Queller"));
     let compare = |a: &str, b: &str| yard.get(&format!("compare?a={a}&b={b}"));
     let of = |c: &Value, side: &str| (c[side]["bouts"].clone(), c[side]["strides"].clone());
-    // The season rides straight first and shoulder-in last on each rein: nothing comes after.
-    let pair = compare(
-        &format!("session:{tinne}:trot:left:before=shoulder-in"),
-        &format!("session:{tinne}:trot:left:in=shoulder-in"),
-    );
+    // On each rein two straight trots come before the shoulder-in, one after it.
+    let around = |when: &str| format!("session:{tinne}:trot:left:{when}=shoulder-in");
+    let pair = compare(&around("before"), &around("after"));
     assert_eq!(pair.status, 200, "{}", pair.text);
-    assert_eq!((of(&pair.json(), "a").0, of(&pair.json(), "b").0), (json!(3), json!(2)));
-    let after = format!("session:{tinne}:trot:after=shoulder-in");
-    assert_eq!(compare(&after, &after).status, 404);
+    let pair = pair.json();
+    assert_eq!((of(&pair, "a").0, of(&pair, "b").0), (json!(2), json!(1)));
+    assert!(pair["headline"].as_str().unwrap().contains("before the shoulder-in"), "{pair}");
+    assert_eq!(
+        pair["around"],
+        json!([{"movement": "shoulder-in", "sides": [
+            format!("session:{tinne}:trot:before=shoulder-in"),
+            format!("session:{tinne}:trot:after=shoulder-in"),
+        ]}])
+    );
+    let inside = compare(&around("in"), &around("in")).json();
+    assert_eq!(of(&inside, "a").0, json!(2));
+    // A horse that rode none has nothing before or after it.
+    let none = format!("session:{priel}:trot:after=shoulder-in");
+    assert_eq!(compare(&none, &none).status, 404);
     for bad in ["trot:in=", "trot:about=x", "trot:left=", "trot:in"] {
         let side = format!("session:{tinne}:{bad}");
         assert_eq!(compare(&side, &side).status, 422, "{bad}");

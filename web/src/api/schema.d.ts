@@ -2985,6 +2985,11 @@ export interface components {
             horse: string;
             /**
              * Format: int64
+             * @description Its number.
+             */
+            horse_id: number;
+            /**
+             * Format: int64
              * @description Number.
              */
             id: number;

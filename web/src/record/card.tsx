@@ -24,9 +24,9 @@ export function Card({ record }: { record: Schemas["Record"] }) {
           <tr className="border-ink border-b">
             <th className="font-normal">figure</th>
             <th className="font-normal">sessions</th>
-            <th className="text-right font-normal">first</th>
+            <th className="text-right font-normal max-lg:hidden">first</th>
             <th className="text-right font-normal">last</th>
-            <th className="text-right font-normal">best</th>
+            <th className="text-right font-normal max-lg:hidden">best</th>
             <th className="text-right font-normal">this</th>
             <th className="pl-6 font-normal">course</th>
             <th className="text-right font-normal">mark</th>
@@ -81,7 +81,10 @@ function CardLine({ row, record, open, coached, onOpen }: LineProps) {
           <TrendPlot row={row} record={record} />
         </td>
         {[row.first, row.last, row.best, row.this].map((k, n) => (
-          <td key={n} className="pl-4 text-right whitespace-nowrap">
+          <td
+            key={n}
+            className={`pl-4 text-right whitespace-nowrap ${n % 2 === 0 ? "max-lg:hidden" : ""}`}
+          >
             <span className="font-mono text-[0.87rem]">{at(k)}</span>
             <span className="text-soft block text-sm">{day(k)}</span>
           </td>

@@ -39,7 +39,10 @@ export function SessionPage() {
         <Screens />
         <h1 className="mt-1 text-[1.75rem] leading-tight font-medium">{g.headline}</h1>
         <p className="text-soft">
-          {g.horse} · {inFull(g.date)}
+          <Link className="text-clay underline underline-offset-3" to={`/horses/${g.horse_id}`}>
+            {g.horse}
+          </Link>{" "}
+          · {inFull(g.date)}
           {line?.note ? ` · ${line.note}` : ""}
         </p>
         <Reports way={`/api/reports/session/${session}?for=`} />

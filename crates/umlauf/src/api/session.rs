@@ -62,6 +62,8 @@ pub struct SessionGlance {
     pub id: i64,
     /// Horse.
     pub horse: String,
+    /// Its number.
+    pub horse_id: i64,
     /// `YYYY-MM-DD`.
     pub date: String,
     /// What was found, in one sentence.
@@ -112,6 +114,7 @@ fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> {
     let untimed = analyses.iter().filter(|a| a.strides.is_empty()).count();
     Ok(SessionGlance {
         id,
+        horse_id: horse.id,
         horse: horse.card.name,
         date: of.date,
         headline: wording::session(&ridden, &matters, &analyses, untimed),

@@ -213,7 +213,7 @@ fn gaited(k: u32, told: f64, rng: &mut ChaCha8Rng) -> Vec<Bout> {
 }
 
 /// Three trots a rein; on the left 6 % shorter and with twice the spread. From the seventh session
-/// on two shoulder-ins a rein; in the last four the left one is 6 % slower.
+/// on two shoulder-ins a rein before the third; in the last four the left one is 6 % slower.
 fn left_lags(k: u32, told: f64, rng: &mut ChaCha8Rng) -> Vec<Bout> {
     let each = |rein: Side, rng: &mut ChaCha8Rng| {
         let left = if rein == Side::Left { told } else { 0.0 };
@@ -222,6 +222,7 @@ fn left_lags(k: u32, told: f64, rng: &mut ChaCha8Rng) -> Vec<Bout> {
     };
     let mut out: Vec<Bout> = REINS.iter().flat_map(|r| [*r; 3]).map(|r| each(r, rng)).collect();
     if k >= 6 {
+        let thirds = [out.remove(5), out.remove(2)];
         for rein in REINS.iter().flat_map(|r| [*r; 2]) {
             let left = if rein == Side::Left { told } else { 0.0 };
             let (length, cv) = (0.99 - 0.06 * left, 0.016 + 0.014 * left);
@@ -230,6 +231,7 @@ fn left_lags(k: u32, told: f64, rng: &mut ChaCha8Rng) -> Vec<Bout> {
             let inside = bout(template, "trot", rein, 12, cv);
             out.push(Bout { movement: "shoulder-in", ..inside });
         }
+        out.extend(thirds);
     }
     out
 }

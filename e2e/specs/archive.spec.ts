@@ -1,0 +1,41 @@
+import { writeFile } from "node:fs/promises";
+
+import { expect, test } from "@playwright/test";
+
+test("the yard goes out as a ZIP and comes back on an empty yard’s page", async ({
+  page,
+}, info) => {
+  const empty = process.env.UMLAUF_EMPTY;
+  test.skip(!empty, "no second yard");
+  // What is there cannot be written over.
+  await page.goto("/setup");
+  const along = page.getByRole("region", { name: "Take the yard along" });
+  await expect(along).toContainText("only where there is no yard yet");
+  await expect(along.getByRole("button", { name: /Put a yard back/ })).toHaveCount(0);
+  const link = await along.getByRole("link", { name: "Download the yard" }).getAttribute("href");
+  const zip = info.outputPath("yard.umlauf.zip");
+  await writeFile(zip, await (await page.request.get(link ?? "")).body());
+  const heads = async () => {
+    await expect(page.getByRole("heading", { level: 2 }).first()).toBeVisible();
+    return page.getByRole("heading", { level: 2 }).allInnerTexts();
+  };
+  await page.goto("/");
+  const horses = await heads();
+
+  await page.goto(`${empty}/setup`);
+  const file = page.getByLabel("A yard’s ZIP");
+  await file.setInputFiles({
+    ...{ name: "letter.zip", mimeType: "application/zip" },
+    buffer: Buffer.from("no ZIP at all"),
+  });
+  await expect(page.getByRole("alert")).toContainText("this is no ZIP");
+  await file.setInputFiles(zip);
+  await expect(page.getByRole("status").filter({ hasText: "The yard is back" })).toContainText(
+    /6 horses, \d+ clips, \d+ films/,
+    { timeout: 60_000 },
+  );
+  await page.goto(`${empty}/`);
+  expect((await heads()).filter((h) => horses.includes(h)).length).toBeGreaterThanOrEqual(6);
+  await page.getByRole("link", { name: "Distel", exact: true }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("After 49 days off");
+});
