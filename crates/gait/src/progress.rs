@@ -159,6 +159,12 @@ pub fn side_gap(left: &[Estimate], right: &[Estimate]) -> Option<Estimate> {
     Some(Estimate { value, sd: None, ci95, n: l.n.min(r.n) })
 }
 
+/// The gap over sessions: their mean with Student's interval of their spread; a single one keeps
+/// its own.
+pub fn gap_over(gaps: &[SessionValue]) -> Option<Estimate> {
+    session_value(&gaps.iter().map(|g| g.value).collect::<Vec<_>>())
+}
+
 /// Which way the gap between left and right goes over sessions: its size matters, not its sign.
 pub fn gap_trend(row: Row, gaps: &[SessionValue], level: f64) -> Option<Trend> {
     let middle = median(gaps.iter().map(|g| g.value.value).collect())?;

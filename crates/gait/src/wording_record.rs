@@ -298,24 +298,27 @@ pub fn figure_of(row: Row, e: Estimate) -> String {
     }
 }
 
-/// The gap between left and right over sessions: which side is the weaker one now, and whether the
-/// gap closes.
-pub fn gap(row: Row, last: Estimate, t: Option<&Trend>) -> String {
+/// The gap between left and right over sessions, and whether it closes.
+pub fn gap(row: Row, over: Estimate, t: Option<&Trend>) -> String {
     let digits = row.digits();
-    let side = if last.value < 0.0 { "less" } else { "more" };
-    let beyond = last.ci95.is_some_and(|(lo, hi)| lo > 0.0 || hi < 0.0);
-    let now = if beyond {
-        format!("right {:.digits$} {} {side} than left", last.value.abs(), row.unit())
-    } else {
-        "no gap beyond the error".to_owned()
-    };
+    let told = over.ci95.filter(|(lo, hi)| *lo > 0.0 || *hi < 0.0);
+    let Some((lo, hi)) = told else { return "no gap beyond the error".to_owned() };
+    let side = if over.value < 0.0 { "less" } else { "more" };
     let course = match t.map(|t| t.course) {
         Some(Course::Better) => "; it closes",
         Some(Course::Worse) => "; it grows",
         Some(Course::Steady) => "; it stays",
         _ => "",
     };
-    format!("{now}{course}")
+    let sessions =
+        if over.n == 1 { "in one session".to_owned() } else { format!("over {} sessions", over.n) };
+    format!(
+        "right {:.digits$} {} {side} than left ({:.digits$} to {:.digits$}) {sessions}{course}",
+        over.value.abs(),
+        row.unit(),
+        lo.abs().min(hi.abs()),
+        lo.abs().max(hi.abs())
+    )
 }
 
 /// Whether a movement is enough, in a sentence without its full stop.

@@ -9,7 +9,7 @@ use umlauf_gait::classify::{Gait, Label};
 use umlauf_gait::deed::Deed;
 use umlauf_gait::enough;
 use umlauf_gait::metric::{Digest, Metric};
-use umlauf_gait::progress::{Course, SessionValue, best, gap_trend, side_gap};
+use umlauf_gait::progress::{Course, SessionValue, best, gap_over, gap_trend, side_gap};
 use umlauf_gait::returning::returning;
 use umlauf_gait::uncertainty::Estimate;
 use umlauf_gait::verdict::{self, Overall, Verdict};
@@ -78,6 +78,15 @@ fn a_gap_closes_or_grows_whichever_side_is_the_longer() {
     assert_eq!(course(-0.02, -0.30), Course::Worse);
     assert_eq!(course(0.05, 0.05), Course::Steady);
     assert!(gap_trend(row, &season(0.3, 0.0)[..3], 2.6).is_none());
+    let says = |from, to| {
+        let all = season(from, to);
+        let trend = gap_trend(row, &all, 2.6);
+        wording_record::gap(row, gap_over(&all).unwrap(), trend.as_ref())
+    };
+    let closes = says(-0.30, -0.02);
+    assert!(closes.starts_with("right 0.16 m less than left (0."), "{closes}");
+    assert!(closes.ends_with("over 10 sessions; it closes"), "{closes}");
+    assert_eq!(says(-0.02, 0.02), "no gap beyond the error");
 }
 
 #[test]

@@ -51,10 +51,19 @@ pub fn read(season: &Season<'_>, sides: &Sides, met: &[Exposure]) -> Vec<Next> {
         let own: Vec<_> = season.ridden.tries.iter().filter(|(id, _)| *id == s.id).collect();
         (season.at.last().is_some_and(|a| a.id == s.id)).then_some(own)
     });
+    // A movement that gives way is not said again as a finding of its last session.
+    let said: Vec<String> = out.iter().map(|n| n.why.to_lowercase()).collect();
     for (_, t) in last.unwrap_or_default() {
-        if !out.iter().any(|n| n.why == t.title) {
-            out.push(Next { why: t.title.clone(), tries: t.tries.clone() });
+        let title = t.title.to_lowercase();
+        let gives_way = |e: &Exposure| {
+            title.contains(&e.movement.to_lowercase())
+                && said.iter().any(|why| why.starts_with(&e.movement.to_lowercase()))
+        };
+        if out.iter().any(|n| n.why == t.title) || met.iter().any(gives_way) {
+            continue;
         }
+        let tries = t.tries.iter().map(|t| t.trim_end_matches('.').to_owned()).collect();
+        out.push(Next { why: t.title.clone(), tries });
     }
     out.truncate(MOST);
     out

@@ -81,7 +81,7 @@ fn gap(metric: Metric, level: f64, season: &Season<'_>) -> Option<Gap> {
         .zip(&series)
         .filter_map(|(s, e)| Some(SessionValue { day: s.day, value: (*e)? }))
         .collect();
-    let last = values.last()?.value;
+    let over = progress::gap_over(&values)?;
     let row = Row::Figure(metric);
     let trend = progress::gap_trend(row, &values, level);
     Some(Gap {
@@ -91,7 +91,7 @@ fn gap(metric: Metric, level: f64, season: &Season<'_>) -> Option<Gap> {
         digits: metric.digits(),
         series: series.iter().map(|e| e.as_ref().map(estimate)).collect(),
         worthwhile: metric.worthwhile(level),
-        says: wording_record::gap(row, last, trend.as_ref()),
+        says: wording_record::gap(row, over, trend.as_ref()),
     })
 }
 

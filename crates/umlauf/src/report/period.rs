@@ -210,8 +210,8 @@ fn sides(out: &mut String, r: &Record) {
     let _ = write!(out, "<h2>Right rein less left, the last {} sessions</h2><ul>", r.recent);
     for c in r.reins.iter().filter(|c| c.headline) {
         let gap = r.gaps.iter().find(|g| g.metric == c.metric);
-        let last = gap.map_or_else(String::new, |g| format!(" In the last session {}.", g.says));
-        let _ = write!(out, "<li>{}{}</li>", escape(&c.says), escape(&last));
+        let gap = gap.map_or_else(String::new, |g| format!(" Session by session: {}.", g.says));
+        let _ = write!(out, "<li>{}{}</li>", escape(&c.says), escape(&gap));
     }
     if !r.reins.iter().any(|c| c.headline) {
         out.push_str("<li>No difference between the reins stands out.</li>");
