@@ -230,6 +230,11 @@ pub fn record(gait: &str, trends: &[(Row, Trend)], sides: &[Compared], sessions:
     format!("{what}{rein}.")
 }
 
+/// The first line of a record without a stride.
+pub fn nothing_timed(horse: &str) -> String {
+    format!("Nothing of {horse} is timed yet: a session, a clip and ten strides begin the record.")
+}
+
 /// The return from a lay-off: what was different at first, and what still is.
 pub fn after_lay_off(days: i64, then: &[Compared], now: &[Compared]) -> String {
     let told = |rows: &[Compared]| {

@@ -19,7 +19,7 @@ use crate::{desk, slow};
 /// Name and version of the document inside.
 const SCHEMA: &str = "umlauf.yard/1";
 /// Largest table document that is read back.
-const MOST_BYTES: u64 = 4 << 30;
+const MOST_BYTES: u64 = 1 << 30;
 
 #[derive(Deserialize, Serialize)]
 struct Yard {
@@ -35,7 +35,8 @@ clips/*.csv        footfalls of each clip: limb, on_s, off_s in true seconds, x_
 footage/HASH/...   the footage as it came, named by its BLAKE3 hash (column content of the table clip)
 
 Times in yard.json are microseconds of each file's own clock. Figures are not in here: they are
-worked out from the marks. Put it back into an empty folder with `umlauf restore yard.zip --data FOLDER`.
+worked out from the marks. Put it back into an empty folder with `umlauf restore yard.zip --data FOLDER`, or on
+the page Setup of an empty yard.
 ";
 
 /// Writes the yard to a ZIP.
@@ -120,7 +121,7 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored> {
     let file = File::open(path).with_context(|| format!("{} cannot be opened", path.display()))?;
     let mut zip = ZipArchive::new(BufReader::new(file)).context("this is no ZIP")?;
     let document = zip.by_name("yard.json").context("this ZIP holds no yard.json")?;
-    ensure!(document.size() <= MOST_BYTES, "the yard.json inside is larger than 4 GiB");
+    ensure!(document.size() <= MOST_BYTES, "the yard.json inside is larger than 1 GiB");
     let yard: Yard = serde_json::from_reader(BufReader::new(document.take(MOST_BYTES)))
         .context("the yard.json inside cannot be read")?;
     if yard.schema != SCHEMA {

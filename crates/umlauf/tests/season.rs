@@ -147,6 +147,7 @@ fn an_empty_yard_has_no_stories() {
     let answer = send("POST", &url, &[("Content-Type", "application/json")], new.as_bytes());
     assert_eq!(answer.status, 200);
     let record = yard.record("Lach", "");
+    assert!(says(&record).starts_with("Nothing of Lach is timed yet"), "{record}");
     assert!(record["gaits"] == json!([]) && record["stories"] == json!([]));
     assert!(record["rows"] == json!([]) && record["reins"] == json!([]), "{record}");
 }

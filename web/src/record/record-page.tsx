@@ -99,8 +99,11 @@ export function RecordPage() {
       <HorseCard record={r} />
       {r.gaits.length === 0 ? (
         <p className="text-soft py-6">
-          Nothing is timed yet. Open a clip of this horse and mark a few strides; its card begins
-          with the first bout.
+          Add a session and footage in the{" "}
+          <Link className="text-clay underline underline-offset-3" to="/">
+            yard
+          </Link>
+          , open the clip and mark a few strides; the card begins with the first bout.
         </p>
       ) : (
         <>

@@ -87,6 +87,11 @@ pub struct Chosen<'a> {
 }
 
 impl Filter {
+    /// Everything of a gait.
+    pub fn of_gait(gait: &str) -> Self {
+        Self { gait: Some(gait.to_owned()), ..Self::default() }
+    }
+
     /// Whether a day, `YYYY-MM-DD`, lies in the period: days as text sort as days.
     pub fn holds_day(&self, date: &str) -> bool {
         self.from.as_deref().is_none_or(|from| date >= from)

@@ -154,6 +154,7 @@ pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreErro
     let next = next::read(&season, &sides, &exposures);
     Ok(Record {
         headline: match stories.first() {
+            None if chosen.gaits.is_empty() => wording_record::nothing_timed(&horse.card.name),
             Some(story) if !told => format!("{story}."),
             Some(story) => format!("{story}. {card}"),
             None => card,
