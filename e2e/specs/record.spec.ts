@@ -5,7 +5,7 @@ import { expect, type Page, test } from "@playwright/test";
 /** Opens a horse's record from the yard, as a coach comes to it. */
 async function open(page: Page, horse: string) {
   await page.goto("/");
-  await page.getByRole("link", { name: horse, exact: true }).click();
+  await page.getByRole("link", { name: horse, exact: true }).first().click();
   await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
 }
 
