@@ -8,15 +8,6 @@ use crate::returning::{BEGIN_SHARE, Returning};
 use crate::uncertainty::Estimate;
 use crate::verdict::{Compared, Overall, Speed, Verdict};
 
-/// A figure with its unit, `79.3 ± 0.8 strides/min`.
-pub fn figure(metric: Metric, e: Estimate) -> String {
-    let digits = metric.digits();
-    match e.half_width() {
-        Some(half) => format!("{:.digits$} ± {half:.digits$} {}", e.value, metric.unit()),
-        None => format!("{:.digits$} {}", e.value, metric.unit()),
-    }
-}
-
 /// A verdict in a word or two.
 pub const fn verdict(v: Verdict) -> &'static str {
     match v {
@@ -292,15 +283,6 @@ pub fn clean_changes(first: (usize, usize), last: (usize, usize)) -> String {
         "Clean flying changes: {} of {} in the earlier sessions, {} of {} in the later",
         first.0, first.1, last.0, last.1
     )
-}
-
-/// A row of a card with its unit, `1.4 ± 0.3 strides`.
-pub fn figure_of(row: Row, e: Estimate) -> String {
-    let digits = row.digits();
-    match e.half_width() {
-        Some(half) => format!("{:.digits$} ± {half:.digits$} {}", e.value, row.unit()),
-        None => format!("{:.digits$} {}", e.value, row.unit()),
-    }
 }
 
 /// The gap between left and right over sessions, and whether it closes.
