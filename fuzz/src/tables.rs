@@ -4,7 +4,8 @@
 #![no_main]
 
 use libfuzzer_sys::fuzz_target;
-use umlauf_gait::{Options, analyse, captions, footfall_csv, marks_csv, wording};
+use umlauf_gait::{Options, analyse, words};
+use umlauf_gait::marks::{captions, footfall_csv, marks_csv};
 
 fuzz_target!(|bytes: &[u8]| {
     let cut = bytes.windows(2).position(|w| w == b"\n\n").unwrap_or(bytes.len());
@@ -24,7 +25,7 @@ fuzz_target!(|bytes: &[u8]| {
         };
         let analysis = analyse(&table.footfalls, &options);
         for finding in &analysis.findings {
-            assert!(!wording::say(finding, &analysis.schools).says.is_empty());
+            assert!(!words::finding::say(finding, &analysis.schools).says.is_empty());
         }
         captions::webvtt(&table.footfalls, |s| s);
     }

@@ -5,7 +5,7 @@ use std::time::Instant;
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use peak_alloc::PeakAlloc;
-use umlauf_gait::units::{FrameRate, Seconds};
+use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::{Footfall, Limb, Options, analyse};
 
 /// A left-lead canter of `strides` strides stepped off at 120 frames/s, its durations wandering

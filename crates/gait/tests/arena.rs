@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use umlauf_gait::Side::{Left, Right};
-use umlauf_gait::arena::{Arena, circumference, distance};
+use umlauf_gait::ground::arena::{Arena, circumference, distance};
 
 #[test]
 fn circles_and_diagonals_have_their_lengths() {

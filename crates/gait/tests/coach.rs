@@ -4,39 +4,42 @@
 mod common;
 
 use common::{CANTER, Ride, TROT};
-use umlauf_gait::analysis::{Analysis, LeadVerdict};
-use umlauf_gait::around::around;
-use umlauf_gait::check::Doubt;
-use umlauf_gait::classify::Gait;
-use umlauf_gait::finding::is_fault;
-use umlauf_gait::said::Said;
-use umlauf_gait::session::{matters, ridden};
-use umlauf_gait::units::FrameRate;
+use umlauf_gait::analysis::about_change::about_change;
+use umlauf_gait::analysis::analyse::Analysis;
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::units::FrameRate;
+use umlauf_gait::bouts::lead_verdict::LeadVerdict;
+use umlauf_gait::findings::kind::is_fault;
+use umlauf_gait::marking::doubtful_marks::Doubt;
+use umlauf_gait::marks::coach_word::CoachWord;
+use umlauf_gait::season::session::{matters, ridden};
 use umlauf_gait::{Limb, Options, Side, analyse};
 
 use Side::{Left, Right};
 
-fn with(ride: &Ride, said: Vec<Said>) -> Analysis {
+fn with(ride: &Ride, said: Vec<CoachWord>) -> Analysis {
     let frame_rate = Some(FrameRate::new(120.0).unwrap());
     analyse(&ride.marks, &Options { frame_rate, said, rein: Some(Left), ..Options::default() })
 }
 
-const NOTHING: Said = Said { from_s: 0.0, to_s: 1e9, gait: None, rein: None, lead: None };
+const NOTHING: CoachWord = CoachWord { from_s: 0.0, to_s: 1e9, gait: None, rein: None, lead: None };
 
 #[test]
 fn the_coachs_word_on_the_gait_stands_and_changes_no_number() {
     let ride = Ride::default().trot(14);
-    let (plain, said) =
-        (with(&ride, vec![]), with(&ride, vec![Said { gait: Some(Gait::Passage), ..NOTHING }]));
+    let (plain, said) = (
+        with(&ride, vec![]),
+        with(&ride, vec![CoachWord { gait: Some(Gait::Passage), ..NOTHING }]),
+    );
     assert_eq!(plain.bouts[0].label.gait, Gait::Trot);
     assert_eq!(said.bouts[0].label.gait, Gait::Passage);
     assert_eq!(plain.bouts[0].tempo, said.bouts[0].tempo);
     assert_eq!(plain.bouts[0].regularity, said.bouts[0].regularity);
     assert_eq!(plain.bouts[0].duty, said.bouts[0].duty);
 
-    // Said of a part, the rest keeps its own; the later word on a moment counts.
-    let part = Said { to_s: 7.0 * TROT, gait: Some(Gait::Piaffe), ..NOTHING };
-    let later = Said { to_s: 3.0 * TROT, gait: Some(Gait::Passage), ..NOTHING };
+    // CoachWord of a part, the rest keeps its own; the later word on a moment counts.
+    let part = CoachWord { to_s: 7.0 * TROT, gait: Some(Gait::Piaffe), ..NOTHING };
+    let later = CoachWord { to_s: 3.0 * TROT, gait: Some(Gait::Passage), ..NOTHING };
     let parts = with(&ride, vec![part, later]);
     let gaits: Vec<Gait> = parts.bouts.iter().map(|b| b.label.gait).collect();
     assert_eq!(gaits, [Gait::Passage, Gait::Piaffe, Gait::Trot]);
@@ -48,10 +51,10 @@ fn rein_and_lead_said_of_a_stretch_decide_its_verdict() {
     let ride = Ride::default().canter(Right, 8);
     let verdict = |said| with(&ride, vec![said]).bouts[0].lead_verdict;
     assert_eq!(verdict(NOTHING), Some(LeadVerdict::Wrong));
-    assert_eq!(verdict(Said { rein: Some(Right), ..NOTHING }), Some(LeadVerdict::True));
-    assert_eq!(verdict(Said { lead: Some(Right), ..NOTHING }), Some(LeadVerdict::Counter));
+    assert_eq!(verdict(CoachWord { rein: Some(Right), ..NOTHING }), Some(LeadVerdict::True));
+    assert_eq!(verdict(CoachWord { lead: Some(Right), ..NOTHING }), Some(LeadVerdict::Counter));
     // A canter said of a canter keeps its leads.
-    let canter = with(&ride, vec![Said { gait: Some(Gait::Canter), ..NOTHING }]);
+    let canter = with(&ride, vec![CoachWord { gait: Some(Gait::Canter), ..NOTHING }]);
     assert_eq!(canter.bouts[0].label.hind_lead, Some(Right));
 }
 
@@ -84,7 +87,7 @@ fn the_strides_about_a_late_change_show_the_one_between() {
     let ride = Ride::default().canter(Left, 5).disunited(Left, 1).canter(Right, 5);
     let analysis = with(&ride, vec![]);
     let (change, _) = &analysis.events.changes[0];
-    let rows = around(&analysis, change);
+    let rows = about_change(&analysis, change);
     let leads: Vec<_> = rows.iter().map(|r| (r.place, r.hind.unwrap(), r.fore.unwrap())).collect();
     assert_eq!(
         leads,
@@ -130,8 +133,9 @@ fn a_session_adds_up_and_puts_faults_first() {
 
     let first = matters(&clips);
     assert!(first.len() <= 3 && !first.is_empty());
-    let fault =
-        |m: &umlauf_gait::session::Matter| is_fault(&clips[m.analysis].findings[m.finding].kind);
+    let fault = |m: &umlauf_gait::season::session::Matter| {
+        is_fault(&clips[m.analysis].findings[m.finding].kind)
+    };
     assert!(fault(&first[0]));
     assert_eq!(first[0].analysis, 2);
     assert!(first.windows(2).all(|w| fault(&w[0]) || !fault(&w[1])));

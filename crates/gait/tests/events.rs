@@ -3,13 +3,16 @@
 
 mod common;
 
-use umlauf_gait::analysis::{Analysis, LeadVerdict};
-use umlauf_gait::classify::Gait;
-use umlauf_gait::flying_change::Verdict;
-use umlauf_gait::ride_mark::{Aid, MarkKind, RideMark};
-use umlauf_gait::tempi::Fault;
-use umlauf_gait::units::FrameRate;
-use umlauf_gait::{Limb, Options, Side, analyse, marks_csv};
+use umlauf_gait::analysis::analyse::Analysis;
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::units::FrameRate;
+use umlauf_gait::bouts::lead_verdict::LeadVerdict;
+use umlauf_gait::events::flying_change::Verdict;
+use umlauf_gait::events::tempi::Fault;
+use umlauf_gait::marks::aid::Aid;
+use umlauf_gait::marks::marks_csv;
+use umlauf_gait::marks::ride_mark::{MarkKind, RideMark};
+use umlauf_gait::{Limb, Options, Side, analyse};
 
 use Side::{Left, Right};
 use common::{CANTER, Ride, TROT, WALK};

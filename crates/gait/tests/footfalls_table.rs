@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use proptest::prelude::*;
-use umlauf_gait::footfall_csv::{FootfallTable, read, write};
+use umlauf_gait::marks::footfall_csv::{FootfallTable, read, write};
 use umlauf_gait::{Limb, Side, analyse};
 
 const HEAD: &str = "limb,on_s,off_s,x_m,y_m\n";

@@ -6,18 +6,27 @@ use std::collections::BTreeMap;
 use std::f64::consts::PI;
 
 use umlauf_gait::Side::{Left, Right};
-use umlauf_gait::arena::{Arena, Place};
-use umlauf_gait::figure::{self, Figure};
-use umlauf_gait::footfall::GroundPoint;
-use umlauf_gait::frame::{self, Nose, Outline, Point, Points};
-use umlauf_gait::ground_plane::{Clicks, GroundPlane, Known};
-use umlauf_gait::lateral::LateralMovement::{HalfPass, LegYield, Renvers, ShoulderIn, Travers};
-use umlauf_gait::lateral_seen::Untold;
-use umlauf_gait::passes::{self, Distances, Rounds};
-use umlauf_gait::ride_mark::{MarkKind, RideMark};
-use umlauf_gait::scale::{BarPoint, NoScale, Scale, Side as BarScale, Source};
-use umlauf_gait::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::{Analysis, Footfall, Limb, Options, analyse, plausible, wording, wording_ground};
+use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::ground::arena::{Arena, Place};
+use umlauf_gait::ground::ground_plane::GroundPlane;
+use umlauf_gait::ground::lateral_seen::Untold;
+use umlauf_gait::ground::letters_and_rounds::{Distances, Rounds};
+use umlauf_gait::ground::plane_checks::{Clicks, Known};
+use umlauf_gait::ground::scale::Scale;
+use umlauf_gait::ground::school_figure::{self, SchoolFigure};
+use umlauf_gait::ground::side_scale::{BarPoint, NoScale, SideScale as BarScale};
+use umlauf_gait::ground::source::Source;
+use umlauf_gait::ground::{expected_strides, plausibility};
+use umlauf_gait::marks::footfall::GroundPoint;
+use umlauf_gait::marks::movement::LateralMovement::{
+    HalfPass, LegYield, Renvers, ShoulderIn, Travers,
+};
+use umlauf_gait::marks::ride_mark::{MarkKind, RideMark};
+use umlauf_gait::still::frame_check;
+use umlauf_gait::still::nose::{self, Nose};
+use umlauf_gait::still::points::{Point, Points};
+use umlauf_gait::still::working_frame::{self, Outline};
+use umlauf_gait::{Analysis, Footfall, Limb, Options, analyse, words};
 
 fn large(name: &str) -> Place {
     Arena::LARGE.letter(name).unwrap()
@@ -25,9 +34,9 @@ fn large(name: &str) -> Place {
 
 #[test]
 fn figures_have_their_lengths_and_their_room() {
-    let draw = |f: &Figure| figure::draw(&Arena::LARGE, f).unwrap();
+    let draw = |f: &SchoolFigure| school_figure::draw(&Arena::LARGE, f).unwrap();
     let (f, h) = (large("F"), large("H"));
-    let volte = |at_m, side| Figure::Circle { from: f, to: h, at_m, side, diameter: 10.0 };
+    let volte = |at_m, side| SchoolFigure::Circle { from: f, to: h, at_m, side, diameter: 10.0 };
     let right = draw(&volte(30.0, Right));
     assert!(right.fits && (right.length_m - 31.415_926_5).abs() < 1e-6);
     assert!(!draw(&volte(20.0, Right)).fits && draw(&volte(20.0, Left)).fits);
@@ -35,43 +44,47 @@ fn figures_have_their_lengths_and_their_room() {
     let middle = right.path[..96].iter().fold((0.0, 0.0), |s, p| (s.0 + p.0, s.1 + p.1));
     let middle = (middle.0 / 96.0, middle.1 / 96.0);
     assert!(right.path.iter().all(|p| ((p.0 - middle.0).hypot(p.1 - middle.1) - 5.0).abs() < 1e-9));
-    let says = wording_ground::figure(&Arena::LARGE, &volte(30.0, Right), &right);
+    let says = words::arena::figure(&Arena::LARGE, &volte(30.0, Right), &right);
     assert!(says.contains("from 1.0 m before X to 25.0 m past X"), "{says}");
     // Three loops in 20×60 are three half circles of 20 m; in 20×40 they are narrower.
-    let three = Figure::Serpentine { loops: 3, first: Left };
+    let three = SchoolFigure::Serpentine { loops: 3, first: Left };
     assert!((draw(&three).length_m - 30.0 * PI).abs() < 1e-9 && draw(&three).fits);
-    assert!(!draw(&Figure::Serpentine { loops: 2, first: Left }).fits);
-    let small = figure::draw(&Arena::SMALL, &three).unwrap();
+    assert!(!draw(&SchoolFigure::Serpentine { loops: 2, first: Left }).fits);
+    let small = school_figure::draw(&Arena::SMALL, &three).unwrap();
     let walked: f64 = small.path.windows(2).map(|w| (w[1].0 - w[0].0).hypot(w[1].1 - w[0].1)).sum();
     assert!((walked / small.length_m - 1.0).abs() < 1e-3, "{walked} {}", small.length_m);
     // A spiral is as long as its polygon, inwards and outwards alike.
     let spiral =
-        |from, to| Figure::Spiral { middle: (10.0, 10.0), from, to, rounds: 3.0, side: Left };
+        |from, to| SchoolFigure::Spiral { middle: (10.0, 10.0), from, to, rounds: 3.0, side: Left };
     let inward = draw(&spiral(20.0, 10.0));
     let walked: f64 =
         inward.path.windows(2).map(|w| (w[1].0 - w[0].0).hypot(w[1].1 - w[0].1)).sum();
     assert!((walked / inward.length_m - 1.0).abs() < 1e-3 && inward.fits);
     assert!((draw(&spiral(10.0, 20.0)).length_m - inward.length_m).abs() < 1e-9);
     // A half-pass from D to the track at E: 10 m across over 24 m along.
-    let line = draw(&Figure::Line { from: large("D"), to: large("E") });
+    let line = draw(&SchoolFigure::Line { from: large("D"), to: large("E") });
     assert!((line.length_m - 26.0).abs() < 1e-9 && (line.angle_deg.unwrap() - 22.62).abs() < 0.01);
 }
 
 #[test]
 fn rows_of_changes_fit_or_say_by_how_much_they_do_not() {
     // Five 4-tempi: sixteen strides from the first change to the last.
-    let row = figure::room_for_row(52.0, 4, 5, 2.8, 3.0);
+    let row = school_figure::room_for_row(52.0, 4, 5, 2.8, 3.0);
     assert!((row.needs_m - 44.8).abs() < 1e-9 && row.fits);
     let (a, b) = row.begin.unwrap();
     assert!((a - 3.0).abs() < 1e-9 && (b - 4.2).abs() < 1e-9);
-    let long = figure::room_for_row(52.0, 4, 5, 3.2, 3.0);
+    let long = school_figure::room_for_row(52.0, 4, 5, 3.2, 3.0);
     assert!(!long.fits && (long.longest_stride_m - 46.0 / 16.0).abs() < 1e-9);
     // 52 m at a stride of 2.60 m ± 0.05 are 20 strides, 19.6 to 20.4.
-    let stride =
-        umlauf_gait::uncertainty::Estimate { value: 2.6, sd: None, ci95: Some((2.55, 2.65)), n: 9 };
-    let n = passes::expected_strides(52.0, stride);
+    let stride = umlauf_gait::stats::estimate::Estimate {
+        value: 2.6,
+        sd: None,
+        ci95: Some((2.55, 2.65)),
+        n: 9,
+    };
+    let n = expected_strides::expected_strides(52.0, stride);
     assert!((n.value - 20.0).abs() < 1e-9 && (n.ci95.unwrap().0 - 52.0 / 2.65).abs() < 1e-9);
-    assert!((passes::length_of_count(52.0, 20).unwrap().value - 2.6).abs() < 1e-9);
+    assert!((expected_strides::length_of_count(52.0, 20).unwrap().value - 2.6).abs() < 1e-9);
 }
 
 /// A trot of strides `length` m and `t` s along a way, hooves placed by a function of limb and
@@ -172,7 +185,7 @@ fn lateral_movements_are_told_apart_by_bend_direction_and_wall() {
     assert_eq!(seen(0.0, 0.0), None);
     let crooked = read(&lateral(track, 0.0, 5.5, 5.5), false);
     let codes: Vec<&str> =
-        crooked.findings.iter().map(|f| wording::say(f, &crooked.schools).code).collect();
+        crooked.findings.iter().map(|f| words::finding::say(f, &crooked.schools).code).collect();
     assert!(codes.contains(&"crooked"), "{codes:?}");
 }
 
@@ -214,7 +227,7 @@ fn letters_and_figures_give_speed_with_their_own_errors() {
     assert!((half - 0.05).abs() < 0.005, "{half}");
     // The letters were a fifth off: two ways that disagree are named.
     let codes: Vec<&str> =
-        told.findings.iter().map(|f| wording::say(f, &told.schools).code).collect();
+        told.findings.iter().map(|f| words::finding::say(f, &told.schools).code).collect();
     assert!(codes.contains(&"ways-disagree"), "{codes:?}");
 }
 
@@ -261,14 +274,14 @@ fn a_length_that_no_horse_has_asks_which_calibration_is_wrong() {
     };
     let a = read(1.65);
     assert!(a.bouts[0].impossible.is_some_and(|i| i.too_long && i.source == Source::Ground));
-    let said: Vec<_> = a.findings.iter().map(|f| wording::say(f, &a.schools)).collect();
+    let said: Vec<_> = a.findings.iter().map(|f| words::finding::say(f, &a.schools)).collect();
     let told = said.iter().find(|s| s.code == "length-impossible").unwrap();
     assert!(told.says.contains("ground plane") && !told.try_next.is_empty());
     assert!(read(1.9).bouts[0].impossible.is_none());
     // 3.61 m/s on hips of 1.29 m: Froude 1.03 strides 2.32 hip heights on Alexander's line.
     let froude = 3.61f64.powi(2) / (9.81 * 1.29);
-    assert!((plausible::alexander(froude) - 2.3 * froude.powf(0.3)).abs() < 1e-12);
-    assert!((plausible::alexander(1.0) - 2.3).abs() < 1e-12);
+    assert!((plausibility::alexander(froude) - 2.3 * froude.powf(0.3)).abs() < 1e-12);
+    assert!((plausibility::alexander(1.0) - 2.3).abs() < 1e-12);
 }
 
 /// A horse standing square, facing right, 200 px at the withers.
@@ -295,8 +308,8 @@ fn still() -> Points {
 
 #[test]
 fn a_still_gives_angles_and_ratios_by_geometry() {
-    let f = frame::frame(&still(), 1280.0);
-    let value = |e: Option<umlauf_gait::uncertainty::Estimate>| e.unwrap().value;
+    let f = frame_check::frame(&still(), 1280.0);
+    let value = |e: Option<umlauf_gait::stats::estimate::Estimate>| e.unwrap().value;
     // 20 px ahead over 60 px down; withers–poll √(70² + 60²), withers–croup √(140² + 10²).
     assert!((value(f.nose_deg) - (20f64 / 60.0).atan().to_degrees()).abs() < 1e-9);
     assert!((value(f.front) - 70f64.hypot(60.0) / 200.0).abs() < 1e-9);
@@ -308,7 +321,7 @@ fn a_still_gives_angles_and_ratios_by_geometry() {
     // 45° down to the hand, then atan(40/80): the hand is below the straight line.
     let bend = -45.0 + (40f64 / 80.0).atan().to_degrees();
     assert!((value(f.rein_deg) - bend).abs() < 1e-9, "{}", value(f.rein_deg));
-    assert_eq!(frame::nose(f.nose_deg.unwrap()), Nose::InFront);
+    assert_eq!(nose::nose(f.nose_deg.unwrap()), Nose::InFront);
     // The mirror image has the same figures, and so has a picture that was held askew.
     let change = |by: &dyn Fn((f64, f64)) -> (f64, f64)| -> Points {
         still().into_iter().map(|(p, at)| (p, by(at))).collect()
@@ -317,7 +330,7 @@ fn a_still_gives_angles_and_ratios_by_geometry() {
     for other in
         [change(&|(x, y)| (1280.0 - x, y)), change(&|(x, y)| (x * c - y * s, x * s + y * c))]
     {
-        let g = frame::frame(&other, 1280.0);
+        let g = frame_check::frame(&other, 1280.0);
         assert!((value(g.nose_deg) - value(f.nose_deg)).abs() < 1e-9);
         assert!((value(g.front) - value(f.front)).abs() < 1e-9);
         assert!((value(g.base) - 0.75).abs() < 1e-9);
@@ -325,8 +338,8 @@ fn a_still_gives_angles_and_ratios_by_geometry() {
     // Behind the vertical.
     let mut behind = still();
     behind.insert(Point::Nose, (485.0, 260.0));
-    let f = frame::frame(&behind, 1280.0);
-    assert_eq!(frame::nose(f.nose_deg.unwrap()), Nose::Behind);
+    let f = frame_check::frame(&behind, 1280.0);
+    assert_eq!(nose::nose(f.nose_deg.unwrap()), Nose::Behind);
 }
 
 #[test]
@@ -336,10 +349,11 @@ fn a_neck_pulled_in_is_not_a_frame_that_closes() {
         let along = |a: f64, b: f64, k: f64| a + (b - a) * k;
         p.insert(Point::Poll, (along(400.0, 470.0, front), along(240.0, 180.0, front)));
         p.insert(Point::Croup, (along(400.0, 260.0, back), along(240.0, 250.0, back)));
-        frame::frame(&p, 1280.0)
+        frame_check::frame(&p, 1280.0)
     };
-    let working = frame::working(&[of(1.0, 1.0), of(1.01, 1.0), of(0.99, 1.0)]).unwrap();
-    let outline = |front, back| frame::against(&of(front, back), &working).unwrap().outline;
+    let working = working_frame::working(&[of(1.0, 1.0), of(1.01, 1.0), of(0.99, 1.0)]).unwrap();
+    let outline =
+        |front, back| working_frame::against_working(&of(front, back), &working).unwrap().outline;
     assert_eq!(outline(0.84, 1.0), Outline::NeckOnly);
     assert_eq!(outline(0.84, 0.88), Outline::Closed);
     assert_eq!(outline(1.2, 1.0), Outline::Longer);

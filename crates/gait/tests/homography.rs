@@ -3,8 +3,9 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use serde_json::Value;
-use umlauf_gait::ground_plane::{Clicks, GroundPlane, Known, Refused, Warning};
-use umlauf_gait::homography::{Homography, Pair};
+use umlauf_gait::ground::ground_plane::GroundPlane;
+use umlauf_gait::ground::homography::{Homography, Pair};
+use umlauf_gait::ground::plane_checks::{Clicks, Known, Refused, Warning};
 
 fn fixture() -> Value {
     serde_json::from_str(include_str!("fixtures/homography.json")).unwrap()

@@ -4,8 +4,8 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use proptest::prelude::*;
-use umlauf_gait::classify::Gait;
-use umlauf_gait::units::Seconds;
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::units::Seconds;
 use umlauf_gait::{Analysis, Footfall, Limb, Options, analyse};
 
 /// Duration, phases of LF RF LH RH, duty factor: templates that lie well inside their gait.

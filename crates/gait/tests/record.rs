@@ -2,26 +2,27 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use proptest::prelude::*;
-use umlauf_gait::Side;
-use umlauf_gait::body_size::{COMMON_HEIGHT_M, at_common_height};
-use umlauf_gait::card::{self, Row};
-use umlauf_gait::classify::{Gait, Label};
-use umlauf_gait::deed::Deed;
-use umlauf_gait::enough;
-use umlauf_gait::metric::{Digest, Metric};
-use umlauf_gait::progress::{Course, SessionValue, best, gap_over, gap_trend, side_gap};
-use umlauf_gait::returning::returning;
-use umlauf_gait::uncertainty::Estimate;
-use umlauf_gait::verdict::{self, Overall, Verdict};
-use umlauf_gait::workload::{LONGEST_SPELL_S, workload};
-use umlauf_gait::{compare, wording_record};
+use umlauf_gait::base::gait::{Gait, Label};
+use umlauf_gait::season::body_size::{COMMON_HEIGHT_M, at_common_height};
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::card_row::Row;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::progress::{Course, SessionValue, best, gap_over, gap_trend, side_gap};
+use umlauf_gait::season::returning::returning;
+use umlauf_gait::season::tally::Tally;
+use umlauf_gait::season::verdict::{self, Overall, Verdict};
+use umlauf_gait::season::workload::{LONGEST_SPELL_S, workload};
+use umlauf_gait::season::{card, movement_holds};
+use umlauf_gait::stats::estimate::Estimate;
+use umlauf_gait::stats::two_samples;
+use umlauf_gait::{Side, words};
 
 fn figure(value: f64) -> Estimate {
     Estimate { value, sd: None, ci95: Some((value - 0.1, value + 0.1)), n: 14 }
 }
 
-fn bout(gait: Gait, start_s: f64, end_s: f64, values: &[(Metric, f64)]) -> Digest {
-    Digest {
+fn bout(gait: Gait, start_s: f64, end_s: f64, values: &[(Metric, f64)]) -> BoutSummary {
+    BoutSummary {
         start_s,
         end_s,
         strides: ((end_s - start_s) / 0.75) as usize,
@@ -33,7 +34,7 @@ fn bout(gait: Gait, start_s: f64, end_s: f64, values: &[(Metric, f64)]) -> Diges
 }
 
 /// Bouts of a trot at these tempos and regularities.
-fn trots(tempos: &[f64], regularity: f64) -> Vec<Digest> {
+fn trots(tempos: &[f64], regularity: f64) -> Vec<BoutSummary> {
     let one = |t: &f64| {
         let values = [(Metric::Tempo, *t), (Metric::Regularity, regularity + 0.01 * (t - 79.0))];
         bout(Gait::Trot, 0.0, 12.0, &values)
@@ -41,7 +42,7 @@ fn trots(tempos: &[f64], regularity: f64) -> Vec<Digest> {
     tempos.iter().map(one).collect()
 }
 
-fn refs(of: &[Digest]) -> Vec<&Digest> {
+fn refs(of: &[BoutSummary]) -> Vec<&BoutSummary> {
     of.iter().collect()
 }
 
@@ -50,7 +51,7 @@ fn a_gap_between_the_reins_has_welchs_interval() {
     let (left, right) = ([2.4, 2.9, 2.2, 2.6], [1.5, 1.8, 1.6]);
     let all = |of: &[f64]| of.iter().map(|v| figure(*v)).collect::<Vec<_>>();
     let gap = side_gap(&all(&left), &all(&right)).unwrap();
-    let welch = compare::welch(&left, &right).unwrap();
+    let welch = two_samples::welch(&left, &right).unwrap();
     assert!((gap.value - welch.value).abs() < 1e-12);
     assert_eq!(gap.ci95, Some(welch.ci95));
     // One bout a side: the bouts' own errors, put together as independent ones are.
@@ -81,7 +82,7 @@ fn a_gap_closes_or_grows_whichever_side_is_the_longer() {
     let says = |from, to| {
         let all = season(from, to);
         let trend = gap_trend(row, &all, 2.6);
-        wording_record::gap(row, gap_over(&all).unwrap(), trend.as_ref())
+        words::record::gap(row, gap_over(&all).unwrap(), trend.as_ref())
     };
     let closes = says(-0.30, -0.02);
     assert!(closes.starts_with("right 0.16 m less than left (0."), "{closes}");
@@ -108,7 +109,9 @@ fn what_a_movement_may_cost() {
     let straight = trots(&[79.2, 79.6, 78.9, 79.4], 2.0);
     let says = |of: &[f64], regularity: f64| {
         let movement = trots(of, regularity);
-        wording_record::enough(&enough::against(&refs(&straight), &refs(&movement)).unwrap())
+        words::record::movement_holds(
+            &movement_holds::movement_holds(&refs(&straight), &refs(&movement)).unwrap(),
+        )
     };
     assert_eq!(says(&[78.6, 79.0, 78.8], 2.1), "tempo, rhythm and air hold: enough for it");
     let lost = says(&[74.1, 74.6, 74.9], 2.1);
@@ -122,15 +125,15 @@ fn what_a_movement_may_cost() {
     assert_eq!(says(&[70.0, 84.0], 2.0), "cannot tell yet whether the gait holds");
     // Nothing that is watched, nothing to say.
     let bare = bout(Gait::Trot, 0.0, 9.0, &[(Metric::StrideLength, 2.6)]);
-    assert_eq!(enough::against(&[&bare, &bare], &[&bare, &bare]), None);
-    assert_eq!(enough::running(&[0.1, 4.0, 3.5, 3.2], 3.0), 3);
-    assert_eq!(enough::running(&[4.0, 4.0, 1.0], 3.0), 0);
+    assert_eq!(movement_holds::movement_holds(&[&bare, &bare], &[&bare, &bare]), None);
+    assert_eq!(movement_holds::in_a_row(&[0.1, 4.0, 3.5, 3.2], 3.0), 3);
+    assert_eq!(movement_holds::in_a_row(&[4.0, 4.0, 1.0], 3.0), 0);
 }
 
 #[test]
 fn speed_lost_in_a_movement_is_part_of_what_it_costs() {
     // Tempo and speed fall together; taken out by speed there would be nothing left.
-    let at = |tempo: f64, speed: f64| Digest {
+    let at = |tempo: f64, speed: f64| BoutSummary {
         speed: Some(speed),
         ..bout(Gait::Trot, 0.0, 12.0, &[(Metric::Tempo, tempo)])
     };
@@ -162,10 +165,10 @@ proptest! {
         h in 0.9f64..1.9, v in 0.8f64..12.0, l in 0.8f64..6.5, t in 40.0f64..130.0,
     ) {
         let values = [(Metric::Tempo, t), (Metric::StrideLength, l), (Metric::HindDuty, 42.0)];
-        let own = Digest { speed: Some(v), ..bout(Gait::Trot, 0.0, 9.0, &values) };
+        let own = BoutSummary { speed: Some(v), ..bout(Gait::Trot, 0.0, 9.0, &values) };
         let scaled = at_common_height(&own, h);
-        let of = |d: &Digest, m| d.value(m).unwrap().value;
-        let froude = |d: &Digest, h: f64| d.speed.unwrap().powi(2) / (9.81 * h);
+        let of = |d: &BoutSummary, m| d.value(m).unwrap().value;
+        let froude = |d: &BoutSummary, h: f64| d.speed.unwrap().powi(2) / (9.81 * h);
         let near = |a: f64, b: f64| (a / b - 1.0).abs() < 1e-9;
         prop_assert!(near(froude(&scaled, COMMON_HEIGHT_M), froude(&own, h)));
         prop_assert!(near(
@@ -183,7 +186,7 @@ proptest! {
     /// A curve never marks the worse figure higher, and stays on the scale.
     #[test]
     fn marks_follow_their_figures(x in -80.0f64..160.0, more in 0.0f64..60.0) {
-        for row in Metric::ALL.into_iter().map(Row::Figure).chain(Deed::ALL.map(Row::Deed)) {
+        for row in Metric::ALL.into_iter().map(Row::Figure).chain(Tally::ALL.map(Row::Tally)) {
             for gait in [Gait::Trot, Gait::Canter, Gait::Walk] {
                 let Some((_, from_target)) = card::curve(row, gait) else { continue };
                 let target = from_target.then_some(0.0f64);
@@ -193,7 +196,7 @@ proptest! {
                 let mark = |v: f64| card::mark(row, gait, v, target).unwrap();
                 let (a, b) = (mark(x.max(0.0)), mark(x.max(0.0) + more));
                 prop_assert!((0.0..=10.0).contains(&a) && (0.0..=10.0).contains(&b));
-                let rising = row.direction() == umlauf_gait::metric::Direction::Higher;
+                let rising = row.direction() == umlauf_gait::season::metric::Direction::Higher;
                 prop_assert!(if rising { a <= b } else { a >= b }, "{row:?} {a} {b}");
             }
         }
@@ -202,15 +205,15 @@ proptest! {
 
 #[test]
 fn progressive_transitions_cap_at_six_once_direct_ones_are_expected() {
-    let row = Row::Deed(Deed::Direct);
+    let row = Row::Tally(Tally::Direct);
     assert_eq!(card::mark(row, Gait::Canter, 0.0, None), Some(6.0));
     assert_eq!(card::mark(row, Gait::Canter, 100.0, None), Some(10.0));
-    assert!(Deed::Direct.belongs_to(Gait::Canter, Some(2)));
+    assert!(Tally::Direct.belongs_to(Gait::Canter, Some(2)));
     // At the first degree progressive ones are right: no row that would mark them down.
-    assert!(!Deed::Direct.belongs_to(Gait::Canter, Some(1)));
-    assert!(!Deed::Direct.belongs_to(Gait::Canter, None));
-    assert!(!Deed::Changes.belongs_to(Gait::Trot, Some(4)));
-    for row in Metric::ALL.into_iter().map(Row::Figure).chain(Deed::ALL.map(Row::Deed)) {
+    assert!(!Tally::Direct.belongs_to(Gait::Canter, Some(1)));
+    assert!(!Tally::Direct.belongs_to(Gait::Canter, None));
+    assert!(!Tally::Changes.belongs_to(Gait::Trot, Some(4)));
+    for row in Metric::ALL.into_iter().map(Row::Figure).chain(Tally::ALL.map(Row::Tally)) {
         assert_eq!(Row::named(row.word()), Some(row));
     }
 }
@@ -232,9 +235,9 @@ fn coming_back_grows_by_an_eighth_a_week() {
     // Not ridden for four weeks: the pause counts before anyone rides again.
     let off = returning(&[0, 3], 31).unwrap();
     assert_eq!((off.days_off, off.days_back), (28, 0));
-    assert!(wording_record::returning(&off).starts_with("28 days off: ride about 50 %"));
+    assert!(words::returning::returning(&off).starts_with("28 days off: ride about 50 %"));
     assert!(returning(&[0, 3], 30).is_none() && returning(&[], 30).is_none());
-    let says = wording_record::returning(&on(84).unwrap());
+    let says = words::returning::returning(&on(84).unwrap());
     assert!(says.contains("71 %") && says.contains("vet decides first"), "{says}");
 }
 
@@ -261,11 +264,11 @@ fn a_spell_ends_with_a_walk_or_with_nobody_knowing() {
 
 #[test]
 fn words_for_numbers() {
-    let all: Vec<String> = [1, 8, 12, 13, 21, 22, 23, 111].map(wording_record::ordinal).to_vec();
+    let all: Vec<String> = [1, 8, 12, 13, 21, 22, 23, 111].map(words::numbers::ordinal).to_vec();
     assert_eq!(all, ["first", "eighth", "twelfth", "13th", "21st", "22nd", "23rd", "111th"]);
-    assert_eq!(wording_record::days_ago(0), "today");
-    assert_eq!(wording_record::days_ago(1), "yesterday");
-    assert_eq!(wording_record::days_ago(9), "9 days ago");
-    let says = wording_record::loses_tempo("left", "shoulder-in", 3);
+    assert_eq!(words::returning::days_ago(0), "today");
+    assert_eq!(words::returning::days_ago(1), "yesterday");
+    assert_eq!(words::returning::days_ago(9), "9 days ago");
+    let says = words::record::loses_tempo("left", "shoulder-in", 3);
     assert_eq!(says, "The left rein loses the tempo in shoulder-in, three sessions running");
 }

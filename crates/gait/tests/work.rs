@@ -5,22 +5,24 @@
 mod common;
 
 use common::{CANTER, Ride, TROT, WALK};
-use umlauf_gait::Side::{Left, Right};
-use umlauf_gait::analysis::Analysis;
-use umlauf_gait::classify::Gait;
-use umlauf_gait::collection::{self, Manner};
-use umlauf_gait::footfall::GroundPoint;
-use umlauf_gait::schools::{MATTERS, Schools};
-use umlauf_gait::uncertainty::Estimate;
-use umlauf_gait::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::{Footfall, Limb, Options, Side, analyse, captions, marks_csv, wording};
+use umlauf_gait::Side::{self, Left, Right};
+use umlauf_gait::analysis::analyse::Analysis;
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::schools::{MATTERS, Schools};
+use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::events::speed_change::{self, Manner};
+use umlauf_gait::marks::footfall::GroundPoint;
+use umlauf_gait::marks::{captions, marks_csv};
+use umlauf_gait::stats::estimate::Estimate;
+use umlauf_gait::{Footfall, Limb, Options, analyse, words};
 
 fn codes(a: &Analysis) -> Vec<&'static str> {
-    a.findings.iter().map(|f| wording::say(f, &a.schools).code).collect()
+    a.findings.iter().map(|f| words::finding::say(f, &a.schools).code).collect()
 }
 
 fn says(a: &Analysis, code: &str) -> String {
-    let found = a.findings.iter().map(|f| wording::say(f, &a.schools)).find(|s| s.code == code);
+    let found =
+        a.findings.iter().map(|f| words::finding::say(f, &a.schools)).find(|s| s.code == code);
     found.unwrap_or_else(|| panic!("no {code} in {:?}", codes(a))).says
 }
 
@@ -172,9 +174,9 @@ fn published(name: &str) -> (Estimate, Estimate) {
 
 #[test]
 fn trained_horses_lengthen_and_collect_and_a_rusher_rushes() {
-    let limits = umlauf_gait::thresholds::Thresholds::default();
+    let limits = umlauf_gait::base::thresholds::Thresholds::default();
     let change = |gait, a: (Estimate, Estimate), b: (Estimate, Estimate)| {
-        collection::speed_change(gait, (a.0, b.0), (a.1, b.1), &limits).unwrap()
+        speed_change::speed_change(gait, (a.0, b.0), (a.1, b.1), &limits).unwrap()
     };
     // Shares of the stride: trot 81 %, canter 92 %, walk 73 %.
     let cases = [
@@ -412,14 +414,14 @@ fn schools_change_words_and_never_figures() {
         let text = |x: &Analysis| -> Vec<(String, String)> {
             x.findings
                 .iter()
-                .map(|f| wording::say(f, &x.schools))
+                .map(|f| words::finding::say(f, &x.schools))
                 .map(|s| (s.figure, s.says + &s.try_next.join(" ")))
                 .collect()
         };
         let (x, y) = (text(&a), text(&b));
         assert!(x.iter().zip(&y).all(|(p, q)| p.0 == q.0), "a figure changed");
         assert_ne!(x, y);
-        assert_ne!(wording::headline(&a), wording::headline(&b));
+        assert_ne!(words::headline::of_clip(&a), words::headline::of_clip(&b));
     }
 }
 

@@ -3,7 +3,7 @@
 use std::sync::{MutexGuard, PoisonError};
 
 use rusqlite::{Connection, OptionalExtension as _, Transaction, params};
-use umlauf_gait::limb::Limb;
+use umlauf_gait::base::limb::Limb;
 
 use crate::clip::{Settings, to_json};
 use crate::tag::{self, TagChange};

@@ -2,15 +2,17 @@
 
 use rand::Rng;
 use rand_chacha::ChaCha8Rng;
-use umlauf_gait::analysis::BoutFigures;
-use umlauf_gait::canter::BeatClass;
-use umlauf_gait::classify::{self, Gait, Label, Pattern};
-use umlauf_gait::flying_change::Verdict;
-use umlauf_gait::limb::Side;
-use umlauf_gait::stride::Stride;
-use umlauf_gait::thresholds::Thresholds;
-use umlauf_gait::uncertainty::Estimate;
-use umlauf_gait::{Limb, Options, analyse, phase};
+use umlauf_gait::base::gait::{Gait, Label};
+use umlauf_gait::base::limb::Side;
+use umlauf_gait::base::phase;
+use umlauf_gait::base::thresholds::Thresholds;
+use umlauf_gait::bouts::bout_figures::BoutFigures;
+use umlauf_gait::events::flying_change::Verdict;
+use umlauf_gait::figures::canter_beats::BeatClass;
+use umlauf_gait::stats::estimate::Estimate;
+use umlauf_gait::strides::classify::{self, Pattern};
+use umlauf_gait::strides::stride::Stride;
+use umlauf_gait::{Limb, Options, analyse};
 
 use crate::schooling::{Marking, Schooling, ride, rng, varied};
 use crate::template::Template;
@@ -408,7 +410,7 @@ pub fn coverage(of: Interval, marks: Marks, rate: f64, runs: u64) -> Coverage {
         widths.push(hi - lo);
         Some(lo <= truth && truth <= hi)
     });
-    let spread = umlauf_gait::uncertainty::variance(&errors).sqrt();
+    let spread = umlauf_gait::stats::descriptive::variance(&errors).sqrt();
     widths.sort_by(f64::total_cmp);
     let median = widths.get(widths.len() / 2).copied().unwrap_or(f64::NAN);
     Coverage { row, width: median / (2.0 * 1.96 * spread) }

@@ -1,6 +1,6 @@
 //! The demo clips: which rides they show and how they were filmed.
 
-use umlauf_gait::limb::Side;
+use umlauf_gait::base::limb::Side;
 
 use crate::coat::{BAY, CHESTNUT, Coat, GREY};
 use crate::film::{Film, Shot};

@@ -1,6 +1,6 @@
 //! The horse's body over its joints: trunk, neck, head, limbs, tail, and the rider.
 
-use umlauf_gait::limb::{Limb, Side};
+use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::coat::{Coat, WHITE};
 use crate::mesh::{Colour, Mesh, Ring, ring};

@@ -1,6 +1,6 @@
 //! Footage of a ride: one picture a frame, from a camera that stands still or follows.
 
-use umlauf_gait::limb::Side;
+use umlauf_gait::base::limb::Side;
 
 use crate::camera::Camera;
 use crate::coat::Coat;

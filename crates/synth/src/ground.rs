@@ -3,15 +3,18 @@
 
 use rand::Rng;
 use rand_chacha::ChaCha8Rng;
-use umlauf_gait::arena::Arena;
-use umlauf_gait::ground_plane::{Clicks, GroundPlane, Known};
-use umlauf_gait::limb::Side;
-use umlauf_gait::passes::Distances;
-use umlauf_gait::ride_mark::{MarkKind, RideMark};
-use umlauf_gait::scale::{self, BarPoint, Scale};
-use umlauf_gait::uncertainty::Estimate;
-use umlauf_gait::units::FrameRate;
-use umlauf_gait::{Analysis, Footfall, Options, analyse, ground};
+use umlauf_gait::base::limb::Side;
+use umlauf_gait::base::units::FrameRate;
+use umlauf_gait::ground::arena::Arena;
+use umlauf_gait::ground::ground_plane::GroundPlane;
+use umlauf_gait::ground::letters_and_rounds::Distances;
+use umlauf_gait::ground::plane_checks::{Clicks, Known};
+use umlauf_gait::ground::scale::Scale;
+use umlauf_gait::ground::side_scale::{self, BarPoint};
+use umlauf_gait::ground::travel;
+use umlauf_gait::marks::ride_mark::{MarkKind, RideMark};
+use umlauf_gait::stats::estimate::Estimate;
+use umlauf_gait::{Analysis, Footfall, Options, analyse};
 
 use crate::camera::Camera;
 use crate::schooling::rng;
@@ -205,7 +208,7 @@ fn bar(camera: &Camera, rng: &mut ChaCha8Rng) -> Option<Scale> {
     let point =
         |(y, seen): (f64, Option<(f64, f64)>)| Some(BarPoint { at_m: y - 27.0, seen: seen? });
     let points = [point(ends[0])?, point(ends[1])?];
-    scale::Side::bar(&points, 1.0).ok().map(Scale::Side)
+    side_scale::SideScale::bar(&points, 1.0).ok().map(Scale::Side)
 }
 
 /// The camera pans with the horse; the coach notes the frame in which the horse's nose stands
@@ -272,7 +275,7 @@ pub fn error_by_view(way: Way) -> Option<f64> {
         _ => looking((LINE_X - 10.0, 30.0, 1.7), (LINE_X, 30.0)),
     };
     let scale = plane(&camera, &mut rng)?;
-    ground::scale_error(&scale, (LINE_X, 30.0), (0.0, 1.0), 2.7).map(|s| 1.96 * s)
+    travel::scale_error(&scale, (LINE_X, 30.0), (0.0, 1.0), 2.7).map(|s| 1.96 * s)
 }
 
 /// The section of the accuracy page about lengths.

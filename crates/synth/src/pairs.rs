@@ -3,12 +3,12 @@
 
 use rand::Rng;
 use rand_chacha::ChaCha8Rng;
-use umlauf_gait::body_size;
-use umlauf_gait::enough;
-use umlauf_gait::limb::Side;
-use umlauf_gait::metric::{Digest, Metric};
-use umlauf_gait::units::FrameRate;
-use umlauf_gait::verdict::{self, Overall, Verdict};
+use umlauf_gait::base::limb::Side;
+use umlauf_gait::base::units::FrameRate;
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::verdict::{self, Overall, Verdict};
+use umlauf_gait::season::{body_size, movement_holds};
 use umlauf_gait::{Options, analyse};
 
 use crate::schooling::{rng, varied};
@@ -24,7 +24,7 @@ fn session(
     bouts: usize,
     (tempo, length): (f64, f64),
     rng: &mut ChaCha8Rng,
-) -> Vec<Digest> {
+) -> Vec<BoutSummary> {
     (0..bouts)
         .filter_map(|_| {
             let t = horse.stride_s / tempo / (1.0 + BETWEEN.0 * normal(rng));
@@ -48,7 +48,7 @@ fn session(
             let marks = Truth::new(ride).read_off(120.0, rng.random_range(0.0..0.008));
             let options = Options { frame_rate: FrameRate::new(120.0).ok(), ..Options::default() };
             let analysis = analyse(&marks, &options);
-            analysis.bouts.iter().max_by_key(|b| b.strides).map(Digest::of)
+            analysis.bouts.iter().max_by_key(|b| b.strides).map(BoutSummary::of)
         })
         .collect()
 }
@@ -61,7 +61,8 @@ pub fn pair(run: u64, change: (f64, f64), bouts: usize) -> Vec<verdict::Compared
     horse.speed *= rng.random_range(0.95..1.05);
     let first = session(&horse, bouts, (1.0, 1.0), &mut rng);
     let second = session(&horse, bouts, change, &mut rng);
-    let (a, b): (Vec<&Digest>, Vec<&Digest>) = (first.iter().collect(), second.iter().collect());
+    let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
+        (first.iter().collect(), second.iter().collect());
     // The horse's own tempo is the target.
     let target = 60.0 / horse.stride_s;
     verdict::compare(&a, &b, |m| (m == Metric::Tempo).then_some(target))
@@ -93,13 +94,14 @@ pub fn found(metric: Metric, runs: u64) -> f64 {
 
 /// A movement against straight work, four sessions of two bouts in it and three straight ones: with
 /// this change of tempo in the movement.
-pub fn movement(run: u64, tempo: f64) -> Option<enough::Enough> {
+pub fn movement(run: u64, tempo: f64) -> Option<movement_holds::Held> {
     let mut rng = rng(1300, run);
     let horse = varied("trot", &mut rng);
     let straight = session(&horse, 12, (1.0, 1.0), &mut rng);
     let inside = session(&horse, 8, (tempo, 1.0), &mut rng);
-    let (a, b): (Vec<&Digest>, Vec<&Digest>) = (straight.iter().collect(), inside.iter().collect());
-    enough::against(&a, &b).map(|a| a.enough)
+    let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
+        (straight.iter().collect(), inside.iter().collect());
+    movement_holds::movement_holds(&a, &b).map(|a| a.enough)
 }
 
 /// Two horses that move alike, one this many times as tall as the other: figures that are said to
@@ -115,13 +117,14 @@ pub fn sizes(run: u64, taller: f64) -> (usize, usize) {
     };
     let (a, b) =
         (session(&horse, 6, (1.0, 1.0), &mut rng), session(&tall, 6, (1.0, 1.0), &mut rng));
-    let differ = |a: &[Digest], b: &[Digest]| {
-        let (a, b): (Vec<&Digest>, Vec<&Digest>) = (a.iter().collect(), b.iter().collect());
+    let differ = |a: &[BoutSummary], b: &[BoutSummary]| {
+        let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
+            (a.iter().collect(), b.iter().collect());
         // As ridden: speed is part of what size changes.
         verdict::compare_as_ridden(&a, &b, |_| None).iter().filter(|c| c.headline).count()
     };
     let height = 1.40;
-    let sized = |of: &[Digest], h: f64| -> Vec<Digest> {
+    let sized = |of: &[BoutSummary], h: f64| -> Vec<BoutSummary> {
         of.iter().map(|d| body_size::at_common_height(d, h)).collect()
     };
     (differ(&a, &b), differ(&sized(&a, height), &sized(&b, height * taller)))

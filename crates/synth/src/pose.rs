@@ -8,7 +8,7 @@
 
 use std::f64::consts::TAU;
 
-use umlauf_gait::limb::{Limb, Side};
+use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::truth::Truth;
 use crate::vec3::{V3, v3};

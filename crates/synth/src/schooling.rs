@@ -3,8 +3,8 @@
 
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
-use umlauf_gait::limb::{Limb, Side};
-use umlauf_gait::units::{FrameRate, Seconds};
+use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::{Footfall, Options};
 
 use crate::template::{TEMPLATES, Template};

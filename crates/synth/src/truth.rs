@@ -2,9 +2,9 @@
 
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
-use umlauf_gait::footfall::{Footfall, GroundPoint};
-use umlauf_gait::limb::{Limb, Side};
-use umlauf_gait::units::{Metres, Seconds};
+use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_gait::base::units::{Metres, Seconds};
+use umlauf_gait::marks::footfall::{Footfall, GroundPoint};
 
 use crate::template::Template;
 

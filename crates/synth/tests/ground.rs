@@ -1,7 +1,7 @@
 //! Lengths out of footage whose camera is known; the whole table is made by `make accuracy`.
 
-use umlauf_gait::finding::Kind;
-use umlauf_gait::finding_ground::GroundKind;
+use umlauf_gait::findings::ground_kind::GroundKind;
+use umlauf_gait::findings::kind::Kind;
 use umlauf_synth::ground::{Way, error_by_view, lengths};
 
 #[test]

@@ -1,8 +1,9 @@
 //! Help with marking against horses whose truth is known: foretold strides and the coach's own
 //! scatter.
 
-use umlauf_gait::carry::{FEWEST_PAIRS, next_stride, scatter};
-use umlauf_gait::units::Seconds;
+use umlauf_gait::base::units::Seconds;
+use umlauf_gait::marking::next_stride::next_stride;
+use umlauf_gait::marking::scatter::{FEWEST_PAIRS, scatter};
 use umlauf_gait::{Footfall, Limb, Side};
 use umlauf_synth::schooling::{Marking, Schooling, ride, rng, varied};
 

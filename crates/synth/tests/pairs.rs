@@ -1,8 +1,8 @@
 //! Two sessions compared: a change is found, and none is made up. The whole table is made by
 //! `make accuracy`.
 
-use umlauf_gait::enough::Enough;
-use umlauf_gait::metric::Metric;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::movement_holds::Held;
 use umlauf_synth::pairs::{alike, false_headlines, found, movement, sizes};
 
 #[test]
@@ -28,17 +28,17 @@ fn no_real_difference_needs_the_whole_interval() {
 #[test]
 fn a_movement_that_costs_tempo_is_told_from_one_that_does_not() {
     let runs = 60;
-    let told = |tempo: f64, want: fn(&Enough) -> bool| {
+    let told = |tempo: f64, want: fn(&Held) -> bool| {
         let all = (0..runs).filter_map(|run| movement(run, tempo));
         all.filter(want).count() as f64 / runs as f64
     };
-    let gives_way = |e: &Enough| *e == Enough::GivesWay(Metric::Tempo);
+    let gives_way = |e: &Held| *e == Held::GivesWay(Metric::Tempo);
     assert!(told(0.94, gives_way) >= 0.95);
     // Within what is allowed nothing is blamed.
-    assert!(told(1.0, |e| matches!(e, Enough::GivesWay(_))) <= 0.02);
-    assert!(told(1.0, |e| *e == Enough::Holds) >= 0.8);
+    assert!(told(1.0, |e| matches!(e, Held::GivesWay(_))) <= 0.02);
+    assert!(told(1.0, |e| *e == Held::Holds) >= 0.8);
     // 3 % is the limit: there it may not be called either way for sure.
-    assert!(told(0.97, |e| *e == Enough::Holds) <= 0.05);
+    assert!(told(0.97, |e| *e == Held::Holds) <= 0.05);
 }
 
 #[test]

@@ -4,9 +4,9 @@
 //! Equine Vet J 26:230 (trot), 1994, Equine Vet J Suppl 17:16 (canter); values from memory.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
-use umlauf_gait::classify::Gait;
-use umlauf_gait::limb::{Limb, Side};
-use umlauf_gait::units::{FrameRate, Seconds};
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::{Footfall, Options, analyse};
 use umlauf_synth::pose::Pose;
 use umlauf_synth::template::Template;

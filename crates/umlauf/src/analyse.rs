@@ -4,10 +4,11 @@ use std::io::Read;
 use std::path::Path;
 
 use anyhow::{Context as _, Result, bail};
-use umlauf_gait::footfall_csv::{self, FootfallTable, TableError};
-use umlauf_gait::ride_mark::RideMark;
-use umlauf_gait::schools::Schools;
-use umlauf_gait::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::base::schools::Schools;
+use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::marks::footfall_csv::{self, FootfallTable};
+use umlauf_gait::marks::ride_mark::RideMark;
+use umlauf_gait::marks::table::TableError;
 use umlauf_gait::{Analysis, Footfall, Options, Side};
 
 /// Largest table taken: some eight million footfalls.
@@ -45,7 +46,7 @@ pub fn choose_school(schools: &mut Schools, text: &str) -> Result<(), String> {
     if known {
         return Ok(());
     }
-    let all: Vec<String> = umlauf_gait::schools::MATTERS
+    let all: Vec<String> = umlauf_gait::base::schools::MATTERS
         .iter()
         .map(|(matter, [a, b])| format!("{matter}={a} or {b}"))
         .collect();

@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 
 use anyhow::{Context as _, Result, bail, ensure};
 use serde::{Deserialize, Serialize};
-use umlauf_gait::footfall_csv::{self, FootfallTable, Header};
+use umlauf_gait::marks::footfall_csv::{self, FootfallTable, Header};
 use umlauf_store::Store;
 use umlauf_store::archive::Table;
 use umlauf_store::clip::ProxyState;

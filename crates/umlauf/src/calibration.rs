@@ -1,11 +1,13 @@
 //! How metres are found in a clip: five ways, kept with the clip's settings, read by the core.
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::arena::Arena;
-use umlauf_gait::ground_plane::{Clicks, GroundPlane, Known, Refused};
-use umlauf_gait::passes::{Distances, Rounds};
-use umlauf_gait::scale::{BarPoint, NoScale, Scale, Side};
-use umlauf_gait::units::{FileMicros, SlowFactor};
+use umlauf_gait::base::units::{FileMicros, SlowFactor};
+use umlauf_gait::ground::arena::Arena;
+use umlauf_gait::ground::ground_plane::GroundPlane;
+use umlauf_gait::ground::letters_and_rounds::{Distances, Rounds};
+use umlauf_gait::ground::plane_checks::{Clicks, Known, Refused};
+use umlauf_gait::ground::scale::Scale;
+use umlauf_gait::ground::side_scale::{BarPoint, NoScale, SideScale};
 use umlauf_gait::{Footfall, Options};
 use umlauf_store::clip::Clip;
 use umlauf_store::marks::Mark;
@@ -217,7 +219,7 @@ impl Calibration {
         let seen = |p: &Pixel| desk::upright(clip, (p.x_px, p.y_px));
         let points: Vec<BarPoint> =
             self.bar.iter().map(|p| BarPoint { at_m: p.at_m, seen: seen(&p.seen) }).collect();
-        side(Side::bar(&points, click_sd(clip)))
+        side(SideScale::bar(&points, click_sd(clip)))
     }
 
     /// The height at the withers.
@@ -225,15 +227,18 @@ impl Calibration {
         let seen = |p: &Pixel| desk::upright(clip, (p.x_px, p.y_px));
         match self.withers.as_slice() {
             [] => Tried::Empty,
-            [ground, withers] => {
-                side(Side::withers(options.withers, seen(ground), seen(withers), click_sd(clip)))
-            }
+            [ground, withers] => side(SideScale::withers(
+                options.withers,
+                seen(ground),
+                seen(withers),
+                click_sd(clip),
+            )),
             _ => Tried::NoScale(NoScale::TooFew),
         }
     }
 }
 
-fn side(tried: Result<Side, NoScale>) -> Tried {
+fn side(tried: Result<SideScale, NoScale>) -> Tried {
     tried.map_or_else(Tried::NoScale, |s| Tried::Scale(Scale::Side(s)))
 }
 

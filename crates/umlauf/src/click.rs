@@ -25,7 +25,7 @@ pub fn wav(
     let (first, _) = timed.first().context("no bout has a tempo yet: mark a few strides first")?;
     let end = on_film(timed.last().map_or(0.0, |(b, _)| b.end_s));
     anyhow::ensure!(end <= LONGEST_S, "a click track may be an hour long; cut the clip shorter");
-    let beats = |b: &umlauf_gait::analysis::BoutFigures| match b.label.gait.beats() {
+    let beats = |b: &umlauf_gait::bouts::bout_figures::BoutFigures| match b.label.gait.beats() {
         Some(beats) if beats < 2.5 => 2,
         Some(beats) if beats < 3.5 => 3,
         Some(_) => 4,

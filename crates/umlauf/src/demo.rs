@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use anyhow::{Context as _, Result, anyhow, ensure};
 use rust_embed::RustEmbed;
-use umlauf_gait::footfall_csv;
+use umlauf_gait::marks::footfall_csv;
 use umlauf_store::clip::Settings;
 use umlauf_store::marks::{Change, Mark};
 use umlauf_store::tag::TagChange;

@@ -1,11 +1,12 @@
 //! What the Timing desk shows of one clip: marks, their analysis and wheels.
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::check::{Check, Doubt};
-use umlauf_gait::thresholds::Thresholds;
-use umlauf_gait::units::{FileMicros, Metres, Seconds, SlowFactor, Tapper};
-use umlauf_gait::wheel::{self, Spoke};
-use umlauf_gait::{Analysis, Footfall, Limb, Options, Side, around, wording};
+use umlauf_gait::analysis::about_change;
+use umlauf_gait::base::thresholds::Thresholds;
+use umlauf_gait::base::units::{FileMicros, Metres, Seconds, SlowFactor, Tapper};
+use umlauf_gait::figures::wheel::{self, Spoke};
+use umlauf_gait::marking::doubtful_marks::{Doubt, DoubtfulMark};
+use umlauf_gait::{Analysis, Footfall, Limb, Options, Side, words};
 use umlauf_store::clip::{Clip, Settings};
 use umlauf_store::horse::Horse;
 use umlauf_store::marks::{self, Change};
@@ -413,7 +414,7 @@ pub fn footfall(clip: &Clip, mark: &marks::Mark, line: usize) -> Footfall {
 fn around_changes(analysis: &Analysis) -> Vec<Vec<NearChange>> {
     let word = |side: Option<Side>| side.map(|s| s.word().to_owned());
     let of = |change| {
-        let strides = around::around(analysis, change).into_iter();
+        let strides = about_change::about_change(analysis, change).into_iter();
         strides
             .map(|n| NearChange {
                 place: n.place,
@@ -430,13 +431,13 @@ fn around_changes(analysis: &Analysis) -> Vec<Vec<NearChange>> {
 }
 
 fn checks(analysis: &Analysis) -> Vec<CheckSaid> {
-    let said = |c: &Check| CheckSaid {
+    let said = |c: &DoubtfulMark| CheckSaid {
         from_s: c.from_s,
         to_s: c.to_s,
         limb: match c.what {
             Doubt::Missing(limb) | Doubt::OutOfPlace(limb) => limb.into(),
         },
-        says: wording::check(c.what),
+        says: words::marking::doubtful(c.what),
     };
     analysis.checks.iter().map(said).collect()
 }

@@ -4,12 +4,14 @@
 use std::sync::OnceLock;
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::classify::{Gait, Label};
-use umlauf_gait::deed::{self, Deed, Done};
-use umlauf_gait::limb::Side;
-use umlauf_gait::metric::{Digest, Metric};
-use umlauf_gait::uncertainty::Estimate;
-use umlauf_gait::{Analysis, finding, wording};
+use umlauf_gait::base::gait::{Gait, Label};
+use umlauf_gait::base::limb::Side;
+use umlauf_gait::findings::{certainty, kind};
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::tally::{self, Counted, Tally};
+use umlauf_gait::stats::estimate::Estimate;
+use umlauf_gait::{Analysis, words};
 use umlauf_store::clip::Clip;
 use umlauf_store::horse::Horse;
 use umlauf_store::yard::Session;
@@ -29,7 +31,7 @@ pub struct Bout {
     /// Place in the clip's analysis.
     pub place: usize,
     /// Figures.
-    pub digest: Digest,
+    pub digest: BoutSummary,
     /// Variant.
     pub variant: Option<String>,
     /// Movement.
@@ -52,7 +54,7 @@ pub struct DoneIn {
     /// Clip.
     pub clip: i64,
     /// What.
-    pub done: Done,
+    pub done: Counted,
 }
 
 /// Something to ride, and why.
@@ -150,8 +152,8 @@ pub fn of_horse(store: &Store, horse: &Horse, sessions: &[Session]) -> Result<Ri
             let rate = crate::slow::capture_rate(&clip).map(|r| r.per_second());
             let (session, clip_id) = (session.id, clip.id);
             out.deeds.extend(kept.deeds.iter().filter_map(|(deed, gait, time_s, value)| {
-                let (deed, gait) = (Deed::named(deed)?, Gait::named(gait)?);
-                let done = Done { deed, gait, time_s: *time_s, value: *value };
+                let (deed, gait) = (Tally::named(deed)?, Gait::named(gait)?);
+                let done = Counted { deed, gait, time_s: *time_s, value: *value };
                 Some(DoneIn { session, clip: clip_id, done })
             }));
             out.tries.extend(kept.tries.into_iter().map(|t| (session, t)));
@@ -242,7 +244,7 @@ fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip,
     let analysis = desk::analysis_of(store, clip, horse)?;
     let side = |s: Option<Side>| s.map(|s| s.word().to_owned());
     let out = analysis.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0).map(|(place, b)| {
-        let d = Digest::of(b);
+        let d = BoutSummary::of(b);
         let middle = f64::midpoint(b.start_s, b.end_s) * clip.settings.slow_factor * 1e6;
         #[expect(clippy::cast_possible_truncation, reason = "a time within the clip")]
         let tag = tags::ridden_at(&tags, middle as i64);
@@ -250,7 +252,7 @@ fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip,
         let faults = analysis
             .findings
             .iter()
-            .filter(|f| f.bout == place && umlauf_gait::finding::is_fault(&f.kind))
+            .filter(|f| f.bout == place && umlauf_gait::findings::kind::is_fault(&f.kind))
             .map(|f| document::finding(f, &analysis.schools).code)
             .collect();
         Kept {
@@ -275,7 +277,7 @@ fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip,
             faults,
         }
     });
-    let deeds = deed::deeds(&analysis)
+    let deeds = tally::counted(&analysis)
         .into_iter()
         .map(|d| (d.deed.word().to_owned(), d.gait.code().to_owned(), d.time_s, d.value));
     Ok(KeptClip {
@@ -290,10 +292,10 @@ fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip,
 fn tries(analysis: &Analysis) -> Vec<ToTry> {
     let mut out: Vec<ToTry> = Vec::new();
     for f in &analysis.findings {
-        if !finding::is_fault(&f.kind) || f.sure == finding::Sure::CannotTell {
+        if !kind::is_fault(&f.kind) || f.sure == certainty::Certainty::CannotTell {
             continue;
         }
-        let said = wording::say(f, &analysis.schools);
+        let said = words::finding::say(f, &analysis.schools);
         if said.try_next.is_empty() || out.iter().any(|t| t.title == said.title) {
             continue;
         }
@@ -309,15 +311,15 @@ fn line(analysis: &Analysis) -> Line {
     let mut wheels = desk::wheels(analysis);
     Line {
         footfalls: analysis.footfalls,
-        headline: wording::headline(analysis),
-        label: bout.map(|b| wording::label(b.label)),
+        headline: words::headline::of_clip(analysis),
+        label: bout.map(|b| words::names::label_name(b.label)),
         tempo: bout.and_then(|b| b.tempo).and_then(|t| {
             let half = t.tempo.half_width()?;
             Some([t.tempo.value, half])
         }),
         // A small wheel shows the mean stride only.
         wheel: longest.map(|k| Wheel { strides: Vec::new(), ..wheels.swap_remove(k) }),
-        faults: analysis.findings.iter().filter(|f| finding::is_fault(&f.kind)).count(),
+        faults: analysis.findings.iter().filter(|f| kind::is_fault(&f.kind)).count(),
     }
 }
 
@@ -336,7 +338,7 @@ fn bout(k: Kept, clip: &Clip, session: i64, frame_rate: Option<f64>) -> Option<B
         clip: clip.id,
         session,
         place: k.place,
-        digest: Digest {
+        digest: BoutSummary {
             start_s: k.start_s,
             end_s: k.end_s,
             strides: k.strides,

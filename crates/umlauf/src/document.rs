@@ -6,20 +6,22 @@
 use std::collections::BTreeMap;
 
 use serde::Serialize;
-use umlauf_gait::aid::{Answer, ChangeAnswer};
-use umlauf_gait::analysis::{BoutFigures, LeadVerdict};
-use umlauf_gait::canter::Beats;
-use umlauf_gait::classify::Gait;
-use umlauf_gait::finding::Finding;
-use umlauf_gait::flying_change::{FlyingChange, Verdict};
-use umlauf_gait::halt::Halt;
-use umlauf_gait::limb::{Limb, Side};
-use umlauf_gait::regularity;
-use umlauf_gait::ride_mark::Movement;
-use umlauf_gait::schools::Schools;
-use umlauf_gait::tempi::{Fault, Tempi};
-use umlauf_gait::transition::Transition;
-use umlauf_gait::{Analysis, uncertainty, wording};
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_gait::base::schools::Schools;
+use umlauf_gait::bouts::bout_figures::BoutFigures;
+use umlauf_gait::bouts::lead_verdict::LeadVerdict;
+use umlauf_gait::events::answer::{Answer, ChangeAnswer};
+use umlauf_gait::events::flying_change::{FlyingChange, Verdict};
+use umlauf_gait::events::tempi::{Fault, Tempi};
+use umlauf_gait::events::transition::Transition;
+use umlauf_gait::figures::canter_beats::Beats;
+use umlauf_gait::figures::regularity;
+use umlauf_gait::findings::finding::Finding;
+use umlauf_gait::marks::movement::Movement;
+use umlauf_gait::stats::estimate;
+use umlauf_gait::strides::halt::Halt;
+use umlauf_gait::{Analysis, words};
 use utoipa::ToSchema;
 
 use crate::document_work;
@@ -555,13 +557,13 @@ pub struct Document {
 pub fn document(analysis: &Analysis) -> Document {
     Document {
         schema: "umlauf.analysis/1".into(),
-        headline: wording::headline(analysis),
+        headline: words::headline::of_clip(analysis),
         input: Input {
             footfalls: analysis.footfalls,
             dropped: analysis
                 .dropped
                 .iter()
-                .map(|d| Dropped { line: d.line, why: wording::dropped(&d.reason) })
+                .map(|d| Dropped { line: d.line, why: words::missing::dropped(&d.reason) })
                 .collect(),
             relabelled: analysis
                 .relabelled
@@ -573,7 +575,7 @@ pub fn document(analysis: &Analysis) -> Document {
                 })
                 .collect(),
             timing_sd_s: analysis.timing_sd_s,
-            timing_says: wording::timing(analysis.timing_sd_s),
+            timing_says: words::missing::timing(analysis.timing_sd_s),
         },
         bouts: analysis.bouts.iter().map(bout).collect(),
         events: events(analysis),
@@ -581,11 +583,11 @@ pub fn document(analysis: &Analysis) -> Document {
     }
 }
 
-pub(crate) fn estimate(e: &uncertainty::Estimate) -> Estimate {
+pub(crate) fn estimate(e: &estimate::Estimate) -> Estimate {
     Estimate { value: e.value, sd: e.sd, ci95: e.ci95.map(|(lo, hi)| [lo, hi]), n: e.n }
 }
 
-pub(crate) fn opt(e: &Option<uncertainty::Estimate>) -> Option<Estimate> {
+pub(crate) fn opt(e: &Option<estimate::Estimate>) -> Option<Estimate> {
     e.as_ref().map(estimate)
 }
 
@@ -633,7 +635,7 @@ fn bout(b: &BoutFigures) -> Bout {
         end_s: b.end_s,
         strides: b.strides,
         gait: label.gait.code().into(),
-        label: wording::label(label),
+        label: words::names::label_name(label),
         confidence: b.confidence,
         hind_lead: side(label.hind_lead),
         fore_lead: side(label.fore_lead),
@@ -694,7 +696,7 @@ fn bout(b: &BoutFigures) -> Bout {
         why: b
             .why
             .iter()
-            .map(|(key, why)| ((*key).to_owned(), wording::why(*why).to_owned()))
+            .map(|(key, why)| ((*key).to_owned(), words::missing::missing(*why).to_owned()))
             .collect(),
     }
 }
@@ -810,17 +812,17 @@ fn tempi(t: &Tempi) -> Event {
 }
 
 pub(crate) fn finding(f: &Finding, schools: &Schools) -> FindingSaid {
-    let said = wording::say(f, schools);
+    let said = words::finding::say(f, schools);
     FindingSaid {
         code: said.code.to_owned(),
         title: said.title,
-        fault: umlauf_gait::finding::is_fault(&f.kind),
+        fault: umlauf_gait::findings::kind::is_fault(&f.kind),
         bout: f.bout,
         start_s: f.start_s,
         end_s: f.end_s,
         says: said.says,
         figure: said.figure,
-        sure: wording::sure(f.sure).to_owned(),
+        sure: words::names::certainty(f.sure).to_owned(),
         r#try: said.try_next.into_iter().map(str::to_owned).collect(),
         caution: said.caution.map(str::to_owned),
     }

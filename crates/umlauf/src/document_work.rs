@@ -1,14 +1,15 @@
 //! Events of work that the coach planned or marked, as the document writes them.
 
-use umlauf_gait::aid::answer_score;
-use umlauf_gait::aid_phase::AidPhase;
-use umlauf_gait::analysis::Events;
-use umlauf_gait::collection::{ForwardBack, Manner, SpeedChange};
-use umlauf_gait::drill::Drill;
-use umlauf_gait::lateral::{Against, Lateral};
-use umlauf_gait::pirouette::Pirouette;
-use umlauf_gait::posting::Posting;
-use umlauf_gait::rein_back::ReinBack;
+use umlauf_gait::events::aid_phase::AidPhase;
+use umlauf_gait::events::answer::answer_score;
+use umlauf_gait::events::drill::Drill;
+use umlauf_gait::events::forward_back::ForwardBack;
+use umlauf_gait::events::lateral_tempo::{Lateral, StraightWork};
+use umlauf_gait::events::measured::Events;
+use umlauf_gait::events::pirouette::Pirouette;
+use umlauf_gait::events::posting::Posting;
+use umlauf_gait::events::rein_back::ReinBack;
+use umlauf_gait::events::speed_change::{Manner, SpeedChange};
 use umlauf_gait::{Analysis, Side};
 
 use crate::document::{Event, estimate, opt};
@@ -64,9 +65,9 @@ fn rein_back(r: &ReinBack) -> Event {
 
 fn lateral(l: &Lateral) -> Event {
     let against = match l.against {
-        Against::Before => "straight before",
-        Against::After => "straight after",
-        Against::Both => "straight before and after",
+        StraightWork::Before => "straight before",
+        StraightWork::After => "straight after",
+        StraightWork::Both => "straight before and after",
     };
     Event::Lateral {
         time_s: l.time_s,

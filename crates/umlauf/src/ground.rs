@@ -1,11 +1,15 @@
 //! What the Ground desk shows of one clip: its scale, its hooves, its stills, and what they tell.
 
 use serde::Serialize;
-use umlauf_gait::frame::{self, Frame};
-use umlauf_gait::ground_plane::Warning;
-use umlauf_gait::scale::{Scale, Source};
-use umlauf_gait::units::SlowFactor;
-use umlauf_gait::{Analysis, Options, finding, ground, wording_frame, wording_ground};
+use umlauf_gait::base::units::SlowFactor;
+use umlauf_gait::findings::kind;
+use umlauf_gait::ground::plane_checks::Warning;
+use umlauf_gait::ground::scale::Scale;
+use umlauf_gait::ground::source::Source;
+use umlauf_gait::ground::travel;
+use umlauf_gait::still::frame_check::{self, Frame};
+use umlauf_gait::still::working_frame;
+use umlauf_gait::{Analysis, Options, words};
 use umlauf_store::clip::Clip;
 use umlauf_store::marks::Mark;
 use umlauf_store::{Store, StoreError};
@@ -176,7 +180,7 @@ pub fn ground(store: &Store, id: i64) -> Result<Ground, StoreError> {
     };
     Ok(Ground {
         revision: clip.revision,
-        headline: wording_ground::headline(&analysis),
+        headline: words::ground_headline::of_ground(&analysis),
         ways,
         posts: calibration
             .arena()
@@ -189,7 +193,7 @@ pub fn ground(store: &Store, id: i64) -> Result<Ground, StoreError> {
         to_click: to_click(&clip, &marks),
         findings: findings(&analysis),
         bouts: document.bouts,
-        stills: stills(&clip, &own, frame::working(&working).as_ref()),
+        stills: stills(&clip, &own, working_frame::working(&working).as_ref()),
         working_stills: working.len(),
         others: others(store, &clip)?,
         calibration,
@@ -198,11 +202,8 @@ pub fn ground(store: &Store, id: i64) -> Result<Ground, StoreError> {
 
 /// Findings of the ground: what is wrong, then what made the speed, then how long.
 fn findings(analysis: &Analysis) -> Vec<FindingSaid> {
-    let mut own: Vec<_> =
-        analysis.findings.iter().filter(|f| wording_ground::is_ground(f)).collect();
-    own.sort_by_key(|f| {
-        (!finding::is_fault(&f.kind), !matches!(f.kind, finding::Kind::Speed { .. }))
-    });
+    let mut own: Vec<_> = analysis.findings.iter().filter(|f| kind::is_ground(f)).collect();
+    own.sort_by_key(|f| (!kind::is_fault(&f.kind), !matches!(f.kind, kind::Kind::Speed { .. })));
     own.into_iter().map(|f| document::finding(f, &analysis.schools)).collect()
 }
 
@@ -238,20 +239,20 @@ fn ways(
             Tried::Empty => way.says = hint(source).to_owned(),
             Tried::Refused(why) => {
                 "refused".clone_into(&mut way.state);
-                way.says = wording_ground::refused(&why);
+                way.says = words::scales::refused(&why);
             }
             Tried::NoScale(why) => {
                 "refused".clone_into(&mut way.state);
-                way.says = wording_ground::no_scale(why).to_owned();
+                way.says = words::scales::no_scale(why).to_owned();
             }
             Tried::Scale(scale) => {
                 way.error_pct = stride_error(&scale, analysis);
                 if let Scale::Ground(plane) = &scale {
-                    way.says = wording_ground::plane(plane);
-                    way.warnings = plane.warnings.iter().map(wording_ground::warning).collect();
+                    way.says = words::scales::plane(plane);
+                    way.warnings = plane.warnings.iter().map(words::scales::warning).collect();
                     // Points close to a line carry the map badly even when they fit.
                     if plane.warnings.is_empty() && way.error_pct.is_some_and(|e| e > 6.0) {
-                        way.warnings.push(wording_ground::warning(&Warning::NearlyInLine));
+                        way.warnings.push(words::scales::warning(&Warning::NearlyInLine));
                     }
                     way.residuals_px.clone_from(&plane.residuals_px);
                     camera = plane.camera.map(|c| CameraAt {
@@ -288,7 +289,7 @@ fn ways(
             way.error_pct =
                 travel.stride_length.half_width().map(|h| 100.0 * h / travel.stride_length.value);
             way.says =
-                format!("Stride {} by this way.", wording_ground::metres(travel.stride_length));
+                format!("Stride {} by this way.", words::numbers::metres(travel.stride_length));
             if source == Source::Letters && own.distances.is_none() {
                 way.warnings.push(
                     "Without the camera's two distances it may be up to 11 % too long.".into(),
@@ -311,7 +312,7 @@ fn ways(
 fn empty_way(source: Source) -> Way {
     Way {
         source: source.word().to_owned(),
-        name: wording_ground::source_name(source).to_owned(),
+        name: words::names::source_name(source).to_owned(),
         state: "empty".to_owned(),
         says: String::new(),
         warnings: Vec::new(),
@@ -355,7 +356,7 @@ fn stride_error(scale: &Scale, analysis: &Analysis) -> Option<f64> {
         Scale::Ground(_) => bout.prints.way?,
         Scale::Side(_) => ((0.0, 0.0), (1.0, 0.0)),
     };
-    ground::scale_error(scale, at, direction, length).map(|s| 196.0 * s)
+    travel::scale_error(scale, at, direction, length).map(|s| 196.0 * s)
 }
 
 fn hooves(clip: &Clip, marks: &[Mark], scale: Option<&Scale>) -> Vec<Hoof> {
@@ -386,7 +387,7 @@ fn to_click(clip: &Clip, marks: &[Mark]) -> Vec<ToClick> {
 
 /// What a still of a clip shows.
 fn measured(clip: &Clip, still: &Still) -> Frame {
-    frame::frame(&still.points(|p| desk::upright(clip, p)), f64::from(clip.footage.width))
+    frame_check::frame(&still.points(|p| desk::upright(clip, p)), f64::from(clip.footage.width))
 }
 
 /// Stills that show a horse's working frame, measured.
@@ -412,14 +413,15 @@ pub fn stills(clip: &Clip, own: &[tags::Tag], usual: Option<&Frame>) -> Vec<Stil
     let one = |tag: &tags::Tag| {
         let What::Still(still) = &tag.what else { return None };
         let now = measured(clip, still);
-        let against =
-            usual.filter(|_| !still.working).and_then(|usual| frame::against(&now, usual));
+        let against = usual
+            .filter(|_| !still.working)
+            .and_then(|usual| working_frame::against_working(&now, usual));
         Some(StillView {
             id: tag.id.clone(),
             at_us: tag.from_us,
             figures: still_figures(&now, usual),
-            says: wording_frame::frame(&now, against.as_ref()),
-            caution: wording_frame::CAUTION.to_owned(),
+            says: words::still::still(&now, against.as_ref()),
+            caution: words::still::CAUTION.to_owned(),
             still: still.clone(),
         })
     };
@@ -427,7 +429,7 @@ pub fn stills(clip: &Clip, own: &[tags::Tag], usual: Option<&Frame>) -> Vec<Stil
 }
 
 fn still_figures(now: &Frame, usual: Option<&Frame>) -> Vec<StillFigure> {
-    type Of = fn(&Frame) -> Option<umlauf_gait::uncertainty::Estimate>;
+    type Of = fn(&Frame) -> Option<umlauf_gait::stats::estimate::Estimate>;
     let rows: [(&str, &str, Of); 10] = [
         ("Nose line, in front of the vertical", "°", |f| f.nose_deg),
         ("Front, withers to poll", "heights", |f| f.front),

@@ -15,9 +15,10 @@ use umlauf::jobs::Taken;
 use umlauf::serve::{Serving, serve};
 use umlauf::summary::summary;
 use umlauf::watch;
-use umlauf_gait::schools::Schools;
-use umlauf_gait::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::{Side, captions, marks_csv};
+use umlauf_gait::Side;
+use umlauf_gait::base::schools::Schools;
+use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::marks::{captions, marks_csv};
 use umlauf_store::Store;
 
 /// Times a horse's footfalls and says what they mean.

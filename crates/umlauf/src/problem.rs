@@ -5,7 +5,7 @@ use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use serde::Serialize;
 use umlauf_footage::FootageError;
-use umlauf_gait::footfall_csv::TableError;
+use umlauf_gait::marks::table::TableError;
 use umlauf_store::StoreError;
 use utoipa::ToSchema;
 

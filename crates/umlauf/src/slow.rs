@@ -2,9 +2,9 @@
 
 use serde::Serialize;
 use umlauf_footage::probe::slow_factor;
-use umlauf_gait::finding::Kind;
-use umlauf_gait::units::{FrameRate, SlowFactor};
-use umlauf_gait::{Analysis, wording};
+use umlauf_gait::base::units::{FrameRate, SlowFactor};
+use umlauf_gait::findings::kind::Kind;
+use umlauf_gait::{Analysis, words};
 use umlauf_store::clip::Clip;
 use utoipa::ToSchema;
 
@@ -27,7 +27,7 @@ pub fn capture_rate(clip: &Clip) -> Option<FrameRate> {
 /// `scatter` is the coach's own, s, when it was measured.
 pub fn timing_says(clip: &Clip, scatter: Option<f64>) -> String {
     let frame = capture_rate(clip).map(|rate| rate.mark_sd().0);
-    wording::timing(match (frame, scatter) {
+    words::missing::timing(match (frame, scatter) {
         (Some(frame), own) => Some(frame.hypot(own.unwrap_or(0.0))),
         (None, own) => own,
     })

@@ -3,10 +3,13 @@
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::classify::Gait;
-use umlauf_gait::ride_mark::{Aid, MarkKind, Movement, RideMark};
-use umlauf_gait::said::Said;
-use umlauf_gait::{Side, frame};
+use umlauf_gait::Side;
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::marks::aid::Aid;
+use umlauf_gait::marks::coach_word::CoachWord;
+use umlauf_gait::marks::movement::Movement;
+use umlauf_gait::marks::ride_mark::{MarkKind, RideMark};
+use umlauf_gait::still::points;
 use umlauf_store::StoreError;
 use umlauf_store::tag::{self, TagChange};
 use utoipa::ToSchema;
@@ -69,9 +72,9 @@ pub struct Still {
 
 impl Still {
     /// Points as the core reads them, a mirror image turned back.
-    pub fn points(&self, upright: impl Fn((f64, f64)) -> (f64, f64)) -> frame::Points {
+    pub fn points(&self, upright: impl Fn((f64, f64)) -> (f64, f64)) -> points::Points {
         let one = |(name, p): (&String, &Pixel)| {
-            Some((frame::Point::named(name)?, upright((p.x_px, p.y_px))))
+            Some((points::Point::named(name)?, upright((p.x_px, p.y_px))))
         };
         self.points.iter().filter_map(one).collect()
     }
@@ -159,7 +162,7 @@ fn check(what: &What) -> Result<(), String> {
             if still.points.values().any(|p| !near(p.x_px) || !near(p.y_px)) {
                 return Err("a point of the still lies far outside the picture".into());
             }
-            if still.points.keys().any(|name| frame::Point::named(name).is_none()) {
+            if still.points.keys().any(|name| points::Point::named(name).is_none()) {
                 return Err("a point of the still has a name that Umlauf does not know".into());
             }
             if still.words.chars().count() > 500 {
@@ -193,7 +196,7 @@ pub fn ridden_at(tags: &[Tag], us: i64) -> Option<(i64, &Ridden)> {
 }
 
 /// Tags as the core reads them, `time` giving true seconds.
-pub fn for_the_core(tags: &[Tag], time: impl Fn(i64) -> f64) -> (Vec<RideMark>, Vec<Said>) {
+pub fn for_the_core(tags: &[Tag], time: impl Fn(i64) -> f64) -> (Vec<RideMark>, Vec<CoachWord>) {
     let (mut marks, mut said) = (Vec::new(), Vec::new());
     for tag in tags {
         let from = time(tag.from_us);
@@ -223,7 +226,7 @@ pub fn for_the_core(tags: &[Tag], time: impl Fn(i64) -> f64) -> (Vec<RideMark>, 
                     put(to, MarkKind::End(movement));
                 }
                 if gait.is_some() || rein.is_some() || lead.is_some() {
-                    said.push(Said { from_s: from, to_s: to, gait, rein, lead });
+                    said.push(CoachWord { from_s: from, to_s: to, gait, rein, lead });
                 }
             }
         }

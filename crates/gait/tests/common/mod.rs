@@ -2,10 +2,11 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 #![allow(dead_code, reason = "every test file uses a part of it")]
 
-use umlauf_gait::analysis::Analysis;
-use umlauf_gait::footfall::GroundPoint;
-use umlauf_gait::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::{Footfall, Limb, Options, Side, analyse, marks_csv};
+use umlauf_gait::analysis::analyse::Analysis;
+use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::marks::footfall::GroundPoint;
+use umlauf_gait::marks::marks_csv;
+use umlauf_gait::{Footfall, Limb, Options, Side, analyse};
 
 use Side::Left;
 

@@ -3,9 +3,10 @@
 use axum::body::Bytes;
 use axum::http::StatusCode;
 use serde::Deserialize;
-use umlauf_gait::schools::Schools;
-use umlauf_gait::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::{Side, marks_csv};
+use umlauf_gait::Side;
+use umlauf_gait::base::schools::Schools;
+use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::marks::marks_csv;
 use utoipa::IntoParams;
 
 use super::{Answer, Query};

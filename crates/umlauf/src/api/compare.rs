@@ -2,12 +2,13 @@
 
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use umlauf_gait::body_size;
-use umlauf_gait::classify::Gait;
-use umlauf_gait::limb::Side;
-use umlauf_gait::metric::{Digest, Metric};
-use umlauf_gait::verdict::{self, Compared};
-use umlauf_gait::{wording, wording_record};
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::limb::Side;
+use umlauf_gait::season::body_size;
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::verdict::{self, Compared};
+use umlauf_gait::words;
 use umlauf_store::yard::Session;
 use umlauf_store::{Store, StoreError};
 use utoipa::{IntoParams, ToSchema};
@@ -321,8 +322,8 @@ fn choose(store: &Store, asked: &Asked) -> Result<Chosen, StoreError> {
 }
 
 /// Both sides' bouts, two horses' of known height scaled to one, and what was done.
-fn sized(first: &Chosen, second: &Chosen) -> (Vec<Digest>, Vec<Digest>, Option<String>) {
-    let plain = |c: &Chosen| c.bouts.iter().map(|b| b.digest.clone()).collect::<Vec<Digest>>();
+fn sized(first: &Chosen, second: &Chosen) -> (Vec<BoutSummary>, Vec<BoutSummary>, Option<String>) {
+    let plain = |c: &Chosen| c.bouts.iter().map(|b| b.digest.clone()).collect::<Vec<BoutSummary>>();
     if first.session.horse == second.session.horse {
         return (plain(first), plain(second), None);
     }
@@ -330,7 +331,7 @@ fn sized(first: &Chosen, second: &Chosen) -> (Vec<Digest>, Vec<Digest>, Option<S
         let says = "Two horses, and the height of one is not given: size stays in every figure.";
         return (plain(first), plain(second), Some(says.to_owned()));
     };
-    let scaled = |c: &Chosen, h: f64| -> Vec<Digest> {
+    let scaled = |c: &Chosen, h: f64| -> Vec<BoutSummary> {
         c.bouts.iter().map(|b| body_size::at_common_height(&b.digest, h)).collect()
     };
     let says = format!(
@@ -343,7 +344,8 @@ fn sized(first: &Chosen, second: &Chosen) -> (Vec<Digest>, Vec<Digest>, Option<S
 fn both(store: &Store, sides: &Sides, a: &Asked, b: &Asked) -> Result<Comparison, StoreError> {
     let (first, second) = (choose(store, a)?, choose(store, b)?);
     let (da, db, size_says) = sized(&first, &second);
-    let (ra, rb): (Vec<&Digest>, Vec<&Digest>) = (da.iter().collect(), db.iter().collect());
+    let (ra, rb): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
+        (da.iter().collect(), db.iter().collect());
     let target = target(store, first.session.horse, &first.bouts)?;
     let gait = first.bouts[0].digest.label.gait;
     let targets = |m: Metric| m.own_target(gait).or(if m == Metric::Tempo { target } else { None });
@@ -360,7 +362,7 @@ fn both(store: &Store, sides: &Sides, a: &Asked, b: &Asked) -> Result<Comparison
     let (va, vb) = (view(store, &sides.a, &first)?, view(store, &sides.b, &second)?);
     let (short_a, short_b) = names(&first, &second);
     Ok(Comparison {
-        headline: wording_record::overall(&rows, whole, &short_a, &short_b),
+        headline: words::comparison::overall(&rows, whole, &short_a, &short_b),
         a: SideView { short: short_a, ..va },
         b: SideView { short: short_b, ..vb },
         rows: rows.iter().map(row).collect(),
@@ -387,9 +389,9 @@ pub fn row(c: &Compared) -> ComparedRow {
         smallest: c.smallest,
         worthwhile: c.worthwhile,
         provisional: c.provisional,
-        speed_says: wording_record::speed(c.speed),
-        verdict: wording_record::verdict(c.verdict).to_owned(),
-        says: wording_record::compared(c),
+        speed_says: words::comparison::speed(c.speed),
+        verdict: words::comparison::verdict(c.verdict).to_owned(),
+        says: words::comparison::compared(c),
     }
 }
 
@@ -414,7 +416,11 @@ fn view(store: &Store, of: &str, c: &Chosen) -> Result<SideView, StoreError> {
     let wheel = (longest.place < wheels.len()).then(|| wheels.swap_remove(longest.place));
     Ok(SideView {
         of: of.to_owned(),
-        title: format!("{}, {}", c.horse, wording::label(longest.digest.label).to_lowercase()),
+        title: format!(
+            "{}, {}",
+            c.horse,
+            words::names::label_name(longest.digest.label).to_lowercase()
+        ),
         short: String::new(),
         horse: c.session.horse,
         session: c.session.id,
@@ -433,7 +439,7 @@ fn at(b: &Bout) -> BoutAt {
         place: b.place,
         start_s: b.digest.start_s,
         end_s: b.digest.end_s,
-        label: wording::label(b.digest.label),
+        label: words::names::label_name(b.digest.label),
         rein: b.digest.rein.map(|r| r.word().to_owned()),
         strides: b.digest.strides,
     }

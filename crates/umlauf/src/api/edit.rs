@@ -1,8 +1,9 @@
 //! Marks: read, changed, undone and done again.
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::units::Seconds;
-use umlauf_gait::{carry, wording};
+use umlauf_gait::base::units::Seconds;
+use umlauf_gait::marking::{next_stride, scatter};
+use umlauf_gait::words;
 use umlauf_store::marks::Change;
 use utoipa::{IntoParams, ToSchema};
 
@@ -169,7 +170,7 @@ pub async fn next(
             let until = Seconds(after_us as f64 / 1e6 / slow);
             #[expect(clippy::cast_possible_truncation, reason = "a time within 12 days")]
             let micros = |t: Seconds| (t.0 * slow * 1e6).round() as i64;
-            let foretold = carry::next_stride(&footfalls, until).into_iter();
+            let foretold = next_stride::next_stride(&footfalls, until).into_iter();
             let next = foretold.map(|f| ForetoldMark {
                 limb: f.limb.into(),
                 on_us: micros(f.on),
@@ -201,7 +202,7 @@ pub async fn again(
             let first: Vec<_> = s.marks(id)?.iter().map(on).collect();
             let second: Vec<_> =
                 again.marks.into_iter().map(|m| on(&m.in_file(mirrored))).collect();
-            let found = carry::scatter(&first, &second);
+            let found = scatter::scatter(&first, &second);
             if let Some(found) = found.filter(|_| again.keep) {
                 s.set_choice(desk::SCATTER, Some(&format!("{:.6}", found.sd_s)))?;
             }
@@ -210,7 +211,7 @@ pub async fn again(
                 sd_s: found.map(|f| f.sd_s),
                 ci95: found.map(|f| [f.ci95.0, f.ci95.1]),
                 shift_s: found.map(|f| f.shift_s),
-                says: wording::scatter(found),
+                says: words::marking::scatter(found),
             })
         })
         .await

@@ -2,7 +2,7 @@
 
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use umlauf_gait::classify::Gait;
+use umlauf_gait::base::gait::Gait;
 use umlauf_store::horse::HorseCard;
 use utoipa::ToSchema;
 

@@ -2,12 +2,14 @@
 
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use umlauf_gait::arena::{Arena, Place};
-use umlauf_gait::classify::Gait;
-use umlauf_gait::figure::{self, Figure};
-use umlauf_gait::metric::Metric;
-use umlauf_gait::uncertainty::{self, Estimate};
-use umlauf_gait::{Side, passes, wording, wording_ground};
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::ground::arena::{Arena, Place};
+use umlauf_gait::ground::expected_strides;
+use umlauf_gait::ground::school_figure::{self, SchoolFigure};
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::stats::descriptive;
+use umlauf_gait::stats::estimate::Estimate;
+use umlauf_gait::{Side, words};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
@@ -166,19 +168,19 @@ pub async fn figure(state: State, Json(asked): Json<Asked>) -> Answer<FigureDraw
     }
     let arena = Arena { width: asked.arena.width_m, length: asked.arena.length_m };
     let own = asked.figure.read(&arena).map_err(invalid)?;
-    let drawn = figure::draw(&arena, &own)
-        .map_err(|why| invalid(wording_ground::no_figure(why).to_owned()))?;
+    let drawn = school_figure::draw(&arena, &own)
+        .map_err(|why| invalid(words::arena::no_figure(why).to_owned()))?;
     let lengths = match asked.horse {
         Some(horse) => state.with(move |s| stride_lengths(s, horse)).await?,
         None => Vec::new(),
     };
     let line = match own {
-        Figure::Line { from, to } | Figure::Circle { from, to, .. } => Some((from, to)),
+        SchoolFigure::Line { from, to } | SchoolFigure::Circle { from, to, .. } => Some((from, to)),
         _ => None,
     };
     let along = |at_m: f64| {
         line.map(|(from, to)| {
-            let share = at_m / umlauf_gait::arena::distance(from, to);
+            let share = at_m / umlauf_gait::ground::arena::distance(from, to);
             [from.0 + (to.0 - from.0) * share, from.1 + (to.1 - from.1) * share]
         })
     };
@@ -187,7 +189,10 @@ pub async fn figure(state: State, Json(asked): Json<Asked>) -> Answer<FigureDraw
         .iter()
         .map(|e| StridesExpected {
             gait: e.name.clone(),
-            strides: document::estimate(&passes::expected_strides(drawn.length_m, e.stride)),
+            strides: document::estimate(&expected_strides::expected_strides(
+                drawn.length_m,
+                e.stride,
+            )),
             stride_m: document::estimate(&e.stride),
             from: e.from.clone(),
         })
@@ -195,17 +200,17 @@ pub async fn figure(state: State, Json(asked): Json<Asked>) -> Answer<FigureDraw
     let row_says = asked.row.zip(line).map(|(row, (from, to))| {
         let canter = expected.iter().find(|e| e.gait == Gait::Canter);
         let stride = row.stride_m.or(canter.map(|e| e.stride.value)).unwrap_or(2.7);
-        let room = figure::room_for_row(
-            umlauf_gait::arena::distance(from, to),
+        let room = school_figure::room_for_row(
+            umlauf_gait::ground::arena::distance(from, to),
             row.every.clamp(1, 8),
             row.count.clamp(1, 30),
             stride.clamp(0.5, 6.0),
             ROW_MARGIN_M,
         );
-        wording_ground::row(&arena, from, to, row.every.clamp(1, 8), row.count.clamp(1, 30), &room)
+        words::arena::row(&arena, from, to, row.every.clamp(1, 8), row.count.clamp(1, 30), &room)
     });
     Ok(axum::Json(FigureDrawn {
-        says: wording_ground::figure(&arena, &own, &drawn),
+        says: words::arena::figure(&arena, &own, &drawn),
         fits: drawn.fits,
         room: drawn.room.and_then(|(a, b)| Some([along(a)?, along(b)?])),
         line: line.map(|(from, to)| [[from.0, from.1], [to.0, to.1]]),
@@ -218,7 +223,7 @@ pub async fn figure(state: State, Json(asked): Json<Asked>) -> Answer<FigureDraw
         strides,
         counted: asked
             .counted
-            .and_then(|n| passes::length_of_count(drawn.length_m, n.min(10_000) as usize))
+            .and_then(|n| expected_strides::length_of_count(drawn.length_m, n.min(10_000) as usize))
             .as_ref()
             .map(document::estimate),
         row_says,
@@ -231,14 +236,14 @@ pub async fn figure(state: State, Json(asked): Json<Asked>) -> Answer<FigureDraw
 const ROW_MARGIN_M: f64 = 3.0;
 
 impl FigureAsked {
-    fn read(&self, arena: &Arena) -> Result<Figure, String> {
+    fn read(&self, arena: &Arena) -> Result<SchoolFigure, String> {
         let side =
             |word: &str| word.parse::<Side>().map_err(|_| "a side is left or right".to_owned());
         Ok(match self {
             Self::Line { from, to } => {
-                Figure::Line { from: from.place(arena)?, to: to.place(arena)? }
+                SchoolFigure::Line { from: from.place(arena)?, to: to.place(arena)? }
             }
-            Self::Circle { from, to, at_m, side: word, diameter_m } => Figure::Circle {
+            Self::Circle { from, to, at_m, side: word, diameter_m } => SchoolFigure::Circle {
                 from: from.place(arena)?,
                 to: to.place(arena)?,
                 at_m: *at_m,
@@ -246,9 +251,9 @@ impl FigureAsked {
                 diameter: *diameter_m,
             },
             Self::Serpentine { loops, first } => {
-                Figure::Serpentine { loops: *loops, first: side(first)? }
+                SchoolFigure::Serpentine { loops: *loops, first: side(first)? }
             }
-            Self::Spiral { middle, from_m, to_m, rounds, side: word } => Figure::Spiral {
+            Self::Spiral { middle, from_m, to_m, rounds, side: word } => SchoolFigure::Spiral {
                 middle: middle.place(arena)?,
                 from: *from_m,
                 to: *to_m,
@@ -292,7 +297,7 @@ fn stride_lengths(store: &Store, horse: i64) -> Result<Vec<Length>, StoreError> 
         let gait = b.digest.label.gait;
         let variant = b.variant.map(|v| format!(", {v}")).unwrap_or_default();
         let metres = b.digest.value(Metric::StrideLength)?.value;
-        Some(Length { gait, name: wording::gait_name(gait).to_owned() + &variant, metres })
+        Some(Length { gait, name: words::names::gait_name(gait).to_owned() + &variant, metres })
     };
     Ok(ridden.bouts.into_iter().filter_map(one).collect())
 }
@@ -318,7 +323,7 @@ fn expected(own: &[Length]) -> Vec<Expected> {
             let ci95 = Some((0.85 * usual, 1.15 * usual));
             out.push(Expected {
                 gait,
-                name: wording::gait_name(gait).to_owned(),
+                name: words::names::gait_name(gait).to_owned(),
                 stride: Estimate { value: usual, sd: None, ci95, n: 0 },
                 from: "trained horses, ± 15 %".to_owned(),
             });
@@ -327,8 +332,8 @@ fn expected(own: &[Length]) -> Vec<Expected> {
             let lengths: Vec<f64> =
                 own.iter().filter(|l| l.name == name).map(|l| l.metres).collect();
             let n = lengths.len();
-            let value = uncertainty::mean(&lengths);
-            let spread = uncertainty::variance(&lengths).sqrt().max(0.03 * value);
+            let value = descriptive::mean(&lengths);
+            let spread = descriptive::variance(&lengths).sqrt().max(0.03 * value);
             let ci95 = Some((value - 1.96 * spread, value + 1.96 * spread));
             out.push(Expected {
                 gait,

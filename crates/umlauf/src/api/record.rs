@@ -2,8 +2,8 @@
 
 use axum::http::StatusCode;
 use serde::Deserialize;
-use umlauf_gait::card::Row;
-use umlauf_gait::classify::Gait;
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::season::card_row::Row;
 use utoipa::ToSchema;
 
 use super::compare::target_key;

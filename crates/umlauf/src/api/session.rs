@@ -1,7 +1,9 @@
 //! A session at a glance: what was ridden on which rein, what matters most, felt beside measured.
 
 use serde::Serialize;
-use umlauf_gait::{frame, session, wording};
+use umlauf_gait::season::session;
+use umlauf_gait::still::working_frame;
+use umlauf_gait::words;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
@@ -97,7 +99,7 @@ fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> {
         .iter()
         .map(|c| desk::analysis_of(store, c, Some(&horse)))
         .collect::<Result<Vec<_>, StoreError>>()?;
-    let usual = frame::working(&ground::working_frames(store, horse.id)?);
+    let usual = working_frame::working(&ground::working_frames(store, horse.id)?);
     let mut stills = Vec::new();
     for clip in &clips {
         let own = ground::stills(clip, &tags::shown(store.tags(clip.id)?), usual.as_ref());
@@ -117,12 +119,12 @@ fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> {
         horse_id: horse.id,
         horse: horse.card.name,
         date: of.date,
-        headline: wording::session(&ridden, &matters, &analyses, untimed),
+        headline: words::session::of_session(&ridden, &matters, &analyses, untimed),
         ridden: ridden
             .iter()
             .map(|r| RiddenLine {
                 rein: r.rein.map(|s| s.word().to_owned()),
-                label: wording::label(r.label),
+                label: words::names::label_name(r.label),
                 bouts: r.bouts,
                 strides: r.strides,
                 length_s: r.length_s,

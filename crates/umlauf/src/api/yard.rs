@@ -2,7 +2,8 @@
 
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use umlauf_gait::{returning, wording_record};
+use umlauf_gait::season::returning;
+use umlauf_gait::words;
 use umlauf_store::clip::Clip;
 use umlauf_store::horse::Horse;
 use umlauf_store::yard::{About, Session};
@@ -227,8 +228,9 @@ fn read(store: &Store) -> Result<Yard, StoreError> {
         let mut days: Vec<i64> = own.iter().map(|s| day_of(&s.date)).collect();
         days.reverse();
         let ridden =
-            days.last().map(|last| format!("ridden {}", wording_record::days_ago(today - last)));
-        let returning = returning::returning(&days, today).map(|r| wording_record::coming_back(&r));
+            days.last().map(|last| format!("ridden {}", words::returning::days_ago(today - last)));
+        let returning =
+            returning::returning(&days, today).map(|r| words::returning::coming_back(&r));
         let Horse { id, card } = horse;
         lines.push(HorseLine {
             id,

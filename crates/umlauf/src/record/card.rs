@@ -1,12 +1,13 @@
 //! The gait card: a row a figure, over sessions, with its mark and the coach's.
 
 use serde::Serialize;
-use umlauf_gait::card::{self, Row};
-use umlauf_gait::deed::Deed;
-use umlauf_gait::metric::Metric;
-use umlauf_gait::progress::{self, SessionValue, Trend};
-use umlauf_gait::uncertainty::Estimate as Figure;
-use umlauf_gait::wording_record;
+use umlauf_gait::season::card;
+use umlauf_gait::season::card_row::Row;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::progress::{self, SessionValue, Trend};
+use umlauf_gait::season::tally::Tally;
+use umlauf_gait::stats::estimate::Estimate as Figure;
+use umlauf_gait::words;
 use umlauf_store::coach_mark::CoachMark;
 use utoipa::ToSchema;
 
@@ -79,7 +80,7 @@ pub fn rows(
     let mut trends = Vec::new();
     let figures = Metric::ALL.into_iter().filter(|m| m.belongs_to(season.gait)).map(Row::Figure);
     let deeds =
-        Deed::ALL.into_iter().filter(|d| d.belongs_to(season.gait, season.degree)).map(Row::Deed);
+        Tally::ALL.into_iter().filter(|d| d.belongs_to(season.gait, season.degree)).map(Row::Tally);
     let out = figures
         .chain(deeds)
         .filter_map(|row| {
@@ -103,13 +104,13 @@ fn parts(row: Row, season: &Season<'_>, at: &SessionAt) -> Vec<Part> {
             })
             .collect()
         }
-        Row::Deed(deed) => {
+        Row::Tally(deed) => {
             let own = season.ridden.deeds.iter().filter(|d| {
                 d.session == at.id && d.done.deed == deed && d.done.gait == season.gait
             });
             own.map(|d| {
                 let value = Figure { value: d.done.value, sd: None, ci95: None, n: 1 };
-                let shown = if deed == Deed::Answer { value } else { value.scaled(100.0) };
+                let shown = if deed == Tally::Answer { value } else { value.scaled(100.0) };
                 let (clip, start_s) = (d.clip, d.done.time_s);
                 (FromBout { clip, start_s, value: estimate(&shown), rein: None }, value)
             })
@@ -123,7 +124,7 @@ fn value(row: Row, parts: &[Part]) -> Option<Figure> {
         Row::Figure(_) => {
             progress::session_value(&parts.iter().map(|(_, e)| *e).collect::<Vec<_>>())
         }
-        Row::Deed(deed) => deed.of(&parts.iter().map(|(_, e)| e.value).collect::<Vec<_>>()),
+        Row::Tally(deed) => deed.of(&parts.iter().map(|(_, e)| e.value).collect::<Vec<_>>()),
     }
 }
 
@@ -173,8 +174,8 @@ fn one(
         }),
         target,
         trend: trend.map(|t| [t.per_month.value, t.per_month.lo, t.per_month.hi]),
-        trend_says: trend.map(|t| wording_record::trend(row, &t)),
-        course: trend.map(|t| wording_record::course(t.course).to_owned()),
+        trend_says: trend.map(|t| words::record::trend(row, &t)),
+        course: trend.map(|t| words::record::course(t.course).to_owned()),
         from: all.swap_remove(this).into_iter().map(|(from, _)| from).collect(),
         series: series.iter().map(|e| e.as_ref().map(estimate)).collect(),
     })

@@ -4,9 +4,9 @@
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::classify::Gait;
-use umlauf_gait::limb::Side;
-use umlauf_gait::wording;
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::limb::Side;
+use umlauf_gait::words;
 use umlauf_store::yard::Session;
 use utoipa::{IntoParams, ToSchema};
 
@@ -201,7 +201,7 @@ fn gaits(all: &[Bout]) -> Vec<GaitRidden> {
         sessions.dedup();
         out.push(GaitRidden {
             gait: gait.code().to_owned(),
-            name: wording::gait_name(gait).to_owned(),
+            name: words::names::gait_name(gait).to_owned(),
             strides: own.iter().map(|b| b.digest.strides).sum(),
             sessions: sessions.len(),
         });

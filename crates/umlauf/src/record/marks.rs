@@ -1,7 +1,7 @@
 //! The coach's own marks beside those of the curves.
 
-use umlauf_gait::agreement;
-use umlauf_gait::wording_record;
+use umlauf_gait::season::coach_agreement;
+use umlauf_gait::words;
 
 use super::card::CardRow;
 
@@ -12,5 +12,5 @@ pub fn agreement(rows: &[CardRow]) -> Option<String> {
         .flat_map(|r| r.coach.iter().zip(&r.marks))
         .filter_map(|(coach, curve)| Some((coach.as_ref().copied()?, curve.as_ref().copied()?)))
         .collect();
-    agreement::agreement(&pairs).map(wording_record::agreement)
+    coach_agreement::agreement(&pairs).map(words::record::agreement)
 }

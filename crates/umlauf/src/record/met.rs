@@ -3,12 +3,13 @@
 use std::collections::BTreeMap;
 
 use serde::Serialize;
-use umlauf_gait::enough::{self, Enough};
-use umlauf_gait::limb::Side;
-use umlauf_gait::metric::{Digest, Metric};
-use umlauf_gait::thresholds::Thresholds;
-use umlauf_gait::uncertainty::mean;
-use umlauf_gait::wording_record;
+use umlauf_gait::base::limb::Side;
+use umlauf_gait::base::thresholds::Thresholds;
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::movement_holds::{self, Held};
+use umlauf_gait::stats::descriptive::mean;
+use umlauf_gait::words;
 use utoipa::ToSchema;
 
 use super::{RECENT, Season};
@@ -89,7 +90,7 @@ pub fn read(season: &Season<'_>) -> Vec<Exposure> {
         date.clone_into(&mut e.last);
     }
     for e in out.values_mut() {
-        e.next_is = wording_record::ordinal(e.times + 1);
+        e.next_is = words::numbers::ordinal(e.times + 1);
         if !is_exercise(&e.movement) {
             let reins = [Some(Side::Left), Some(Side::Right), None];
             e.holds = reins.iter().filter_map(|r| holds(season, &e.movement, *r)).collect();
@@ -112,23 +113,23 @@ fn holds(season: &Season<'_>, movement: &str, rein: Option<Side>) -> Option<Hold
     sessions.dedup();
     let latest = *sessions.last()?;
     let recent = &sessions[sessions.len().saturating_sub(RECENT)..];
-    let of = |want: &dyn Fn(&Bout) -> bool| -> Vec<&Digest> {
+    let of = |want: &dyn Fn(&Bout) -> bool| -> Vec<&BoutSummary> {
         let own = all.iter().filter(|b| recent.contains(&b.session) && want(b));
         own.map(|b| &b.digest).collect()
     };
     let straight = of(&is_straight);
     let inside = of(&|b| b.movement.as_deref() == Some(movement));
-    let against = enough::against(&straight, &inside)?;
+    let against = movement_holds::movement_holds(&straight, &inside)?;
     let side = rein.map_or_else(String::new, |r| format!(":{}", r.word()));
     let code = season.gait.code();
     let way = |m: &str| format!("session:{latest}:{code}{side}:in={m}");
     Some(Holds {
         rein: rein.map(|r| r.word().to_owned()),
-        says: wording_record::enough(&against),
+        says: words::record::movement_holds(&against),
         verdict: match against.enough {
-            Enough::Holds => "holds",
-            Enough::GivesWay(_) => "gives way",
-            Enough::CannotTell => "cannot tell",
+            Held::Holds => "holds",
+            Held::GivesWay(_) => "gives way",
+            Held::CannotTell => "cannot tell",
         }
         .to_owned(),
         rows: against.rows.iter().map(row).collect(),
@@ -152,7 +153,7 @@ pub fn losses(season: &Season<'_>) -> Vec<String> {
         for rein in [Side::Left, Side::Right] {
             let times = running(season, movement, rein);
             if times >= 2 {
-                out.push(wording_record::loses_tempo(rein.word(), movement, times));
+                out.push(words::record::loses_tempo(rein.word(), movement, times));
             }
         }
     }
@@ -161,7 +162,7 @@ pub fn losses(season: &Season<'_>) -> Vec<String> {
 
 /// Sessions running in which a rein lost the tempo in a movement, against straight work.
 fn running(season: &Season<'_>, movement: &str, rein: Side) -> usize {
-    let of = |session: i64, inside: bool| -> Vec<&Digest> {
+    let of = |session: i64, inside: bool| -> Vec<&BoutSummary> {
         let own = season.ridden.bouts.iter().filter(|b| {
             let meant =
                 if inside { b.movement.as_deref() == Some(movement) } else { is_straight(b) };
@@ -172,7 +173,7 @@ fn running(season: &Season<'_>, movement: &str, rein: Side) -> usize {
         });
         own.map(|b| &b.digest).collect()
     };
-    let tempo = |of: &[&Digest]| -> Option<f64> {
+    let tempo = |of: &[&BoutSummary]| -> Option<f64> {
         let own: Vec<f64> =
             of.iter().filter_map(|d| d.value(Metric::Tempo)).map(|e| e.value).collect();
         (!own.is_empty()).then(|| mean(&own))
@@ -186,12 +187,12 @@ fn running(season: &Season<'_>, movement: &str, rein: Side) -> usize {
         })
         .collect();
     let losses: Vec<f64> = lost.iter().map(|(_, l)| *l).collect();
-    let times = enough::running(&losses, Thresholds::default().lateral_loss_pct);
+    let times = movement_holds::in_a_row(&losses, Thresholds::default().lateral_loss_pct);
     let those = &lost[lost.len() - times..];
-    let all = |inside: bool| -> Vec<&Digest> {
+    let all = |inside: bool| -> Vec<&BoutSummary> {
         those.iter().flat_map(|(id, _)| of(*id, inside)).collect()
     };
-    let sure = enough::against(&all(false), &all(true)).is_some_and(|a| {
+    let sure = movement_holds::movement_holds(&all(false), &all(true)).is_some_and(|a| {
         a.rows.iter().any(|c| c.metric == Metric::Tempo && c.difference.ci95.1 < 0.0)
     });
     if sure { times } else { 0 }

@@ -1,9 +1,10 @@
 //! First times, and pauses in the work.
 
 use serde::Serialize;
-use umlauf_gait::classify::Gait;
-use umlauf_gait::deed::Deed;
-use umlauf_gait::{progress, wording};
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::season::returning;
+use umlauf_gait::season::tally::Tally;
+use umlauf_gait::words;
 use umlauf_store::yard::Session;
 use utoipa::ToSchema;
 
@@ -39,7 +40,7 @@ pub fn lay_offs(sessions: &[Session]) -> Vec<LayOffAt> {
         let at = sessions.iter().find(|s| day_of(&s.date) == day);
         at.map_or_else(String::new, |s| s.date.clone())
     };
-    progress::lay_offs(&days)
+    returning::lay_offs(&days)
         .into_iter()
         .map(|l| LayOffAt { from: date(l.from), to: date(l.to), days: l.to - l.from })
         .collect()
@@ -59,7 +60,7 @@ pub fn read(ridden: &Ridden, sessions: &[Session]) -> Vec<Milestone> {
         let own: Vec<&Bout> = ridden.bouts.iter().filter(|b| b.session == s.id).collect();
         for b in &own {
             if !matches!(b.digest.label.gait, Gait::Unclear | Gait::Halt) {
-                let gait = wording::gait_name(b.digest.label.gait).to_lowercase();
+                let gait = words::names::gait_name(b.digest.label.gait).to_lowercase();
                 first(format!("First measured {gait}."));
             }
             if let Some(m) = b.movement.as_deref().filter(|m| *m != "straight") {
@@ -69,7 +70,7 @@ pub fn read(ridden: &Ridden, sessions: &[Session]) -> Vec<Milestone> {
         let mut changes = ridden
             .deeds
             .iter()
-            .filter(|d| d.session == s.id && d.done.deed == Deed::Changes)
+            .filter(|d| d.session == s.id && d.done.deed == Tally::Changes)
             .map(|d| d.done.value > 0.5)
             .peekable();
         if changes.peek().is_some() && changes.all(|clean| clean) {

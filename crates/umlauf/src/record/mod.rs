@@ -12,11 +12,11 @@ pub mod stories;
 pub mod work;
 
 use serde::Serialize;
-use umlauf_gait::classify::Gait;
-use umlauf_gait::metric::Metric;
-use umlauf_gait::progress::Course;
-use umlauf_gait::uncertainty::median;
-use umlauf_gait::{wording, wording_record};
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::progress::Course;
+use umlauf_gait::stats::descriptive::median;
+use umlauf_gait::words;
 use umlauf_store::yard::Session;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
@@ -150,11 +150,12 @@ pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreErro
     let exposures = met::read(&season);
     let told = sides.reins.iter().any(|c| c.headline)
         || trends.iter().any(|(_, t)| matches!(t.course, Course::Better | Course::Worse));
-    let card = wording_record::record(wording::gait_name(gait), &trends, &sides.reins, at.len());
+    let card =
+        words::record::headline(words::names::gait_name(gait), &trends, &sides.reins, at.len());
     let next = next::read(&season, &sides, &exposures);
     Ok(Record {
         headline: match stories.first() {
-            None if chosen.gaits.is_empty() => wording_record::nothing_timed(&horse.card.name),
+            None if chosen.gaits.is_empty() => words::record::nothing_timed(&horse.card.name),
             Some(story) if !told => format!("{story}."),
             Some(story) => format!("{story}. {card}"),
             None => card,

@@ -1,7 +1,7 @@
 //! What to ride next, and why: from the sides, the movements and the findings of the last session.
 
 use serde::Serialize;
-use umlauf_gait::limb::Side;
+use umlauf_gait::base::limb::Side;
 use utoipa::ToSchema;
 
 use super::Season;

@@ -1,13 +1,14 @@
 //! Left against right: over the last sessions, and session by session.
 
 use serde::Serialize;
-use umlauf_gait::card::Row;
-use umlauf_gait::limb::Side;
-use umlauf_gait::metric::{Digest, Direction, Metric};
-use umlauf_gait::progress::{self, SessionValue};
-use umlauf_gait::uncertainty::Estimate as Figure;
-use umlauf_gait::verdict::{self, Compared, Verdict};
-use umlauf_gait::wording_record;
+use umlauf_gait::base::limb::Side;
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::card_row::Row;
+use umlauf_gait::season::metric::{Direction, Metric};
+use umlauf_gait::season::progress::{self, SessionValue};
+use umlauf_gait::season::verdict::{self, Compared, Verdict};
+use umlauf_gait::stats::estimate::Estimate as Figure;
+use umlauf_gait::words;
 use utoipa::ToSchema;
 
 use super::{RECENT, Season};
@@ -48,7 +49,7 @@ pub fn read(season: &Season<'_>, target: impl Fn(Metric) -> Option<f64> + Copy) 
     let recent: Vec<i64> = season.at.iter().rev().take(RECENT).map(|s| s.id).collect();
     let lately: Vec<&Bout> =
         season.counted.iter().copied().filter(|b| recent.contains(&b.session)).collect();
-    let side = |of: &dyn Fn(&Bout) -> Option<Side>, want: Side| -> Vec<&Digest> {
+    let side = |of: &dyn Fn(&Bout) -> Option<Side>, want: Side| -> Vec<&BoutSummary> {
         lately.iter().filter(|b| of(b) == Some(want)).map(|b| &b.digest).collect()
     };
     let rein = |b: &Bout| b.digest.rein;
@@ -91,7 +92,7 @@ fn gap(metric: Metric, level: f64, season: &Season<'_>) -> Option<Gap> {
         digits: metric.digits(),
         series: series.iter().map(|e| e.as_ref().map(estimate)).collect(),
         worthwhile: metric.worthwhile(level),
-        says: wording_record::gap(row, over, trend.as_ref()),
+        says: words::record::gap(row, over, trend.as_ref()),
     })
 }
 

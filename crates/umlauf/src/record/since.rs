@@ -1,9 +1,10 @@
 //! The latest session against an earlier one, under like conditions where there is one.
 
 use serde::Serialize;
-use umlauf_gait::metric::{Digest, Metric};
-use umlauf_gait::verdict;
-use umlauf_gait::wording_record;
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::verdict;
+use umlauf_gait::words;
 use umlauf_store::yard::Session;
 use utoipa::ToSchema;
 
@@ -62,7 +63,7 @@ pub fn read(season: &Season<'_>, target: impl Fn(Metric) -> Option<f64> + Copy) 
         if out.iter().any(|s: &Since| s.session == then.id) {
             continue;
         }
-        let bouts = |id: i64| -> Vec<&Digest> {
+        let bouts = |id: i64| -> Vec<&BoutSummary> {
             season.counted.iter().filter(|b| b.session == id).map(|b| &b.digest).collect()
         };
         let rows = verdict::compare(&bouts(then.id), &bouts(now.id), target);
@@ -74,7 +75,7 @@ pub fn read(season: &Season<'_>, target: impl Fn(Metric) -> Option<f64> + Copy) 
             session: then.id,
             date: then.date.clone(),
             sides: [format!("session:{}:{code}", then.id), format!("session:{}:{code}", now.id)],
-            headline: wording_record::overall(&rows, whole, &a, &b),
+            headline: words::comparison::overall(&rows, whole, &a, &b),
             rows: rows.iter().map(row).collect(),
             differs: differs(then),
         });

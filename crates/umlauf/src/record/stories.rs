@@ -1,11 +1,11 @@
 //! What a season tells beside the figures of one gait: the return from a lay-off, slips out of the
 //! intended gait, flying changes, tempo lost in a movement.
 
-use umlauf_gait::classify::Gait;
-use umlauf_gait::deed::Deed;
-use umlauf_gait::metric::Digest;
-use umlauf_gait::{progress, verdict};
-use umlauf_gait::{wording, wording_record};
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::tally::Tally;
+use umlauf_gait::season::{progress, returning, verdict};
+use umlauf_gait::words;
 
 use super::{Season, day_of, met};
 use crate::digest::Bout;
@@ -26,8 +26,8 @@ pub fn read(gaited: bool, season: &Season<'_>) -> Vec<String> {
 fn after_lay_off(season: &Season<'_>) -> Option<String> {
     let sessions = season.sessions;
     let days: Vec<i64> = sessions.iter().map(|s| day_of(&s.date)).collect();
-    let off = *progress::lay_offs(&days).last()?;
-    let of = |want: &dyn Fn(i64) -> bool, last: bool, most: usize| -> Vec<&Digest> {
+    let off = *returning::lay_offs(&days).last()?;
+    let of = |want: &dyn Fn(i64) -> bool, last: bool, most: usize| -> Vec<&BoutSummary> {
         let mut ids: Vec<i64> =
             sessions.iter().filter(|s| want(day_of(&s.date))).map(|s| s.id).collect();
         if last {
@@ -45,7 +45,7 @@ fn after_lay_off(season: &Season<'_>) -> Option<String> {
     let later = sessions.iter().filter(|s| day_of(&s.date) >= off.to).count();
     let first = verdict::compare(&before, &then, |_| None);
     let last = if later > 3 { verdict::compare(&before, &now, |_| None) } else { first.clone() };
-    Some(wording_record::after_lay_off(off.to - off.from, &first, &last))
+    Some(words::record::after_lay_off(off.to - off.from, &first, &last))
 }
 
 /// Bouts of stepping pace among those of a four-beat gait, session by session.
@@ -75,7 +75,7 @@ fn slips(season: &Season<'_>) -> Option<String> {
     }
     let sum = |of: &[(usize, usize)]| of.iter().fold((0, 0), |s, c| (s.0 + c.0, s.1 + c.1));
     let (a, b) = counts.split_at(counts.len() / 2);
-    let slope = umlauf_gait::trend::theil_sen(&months, &shares);
+    let slope = umlauf_gait::stats::trend::theil_sen(&months, &shares);
     let grows = slope.and_then(|t| {
         if t.lo > 0.0 {
             Some(true)
@@ -85,7 +85,7 @@ fn slips(season: &Season<'_>) -> Option<String> {
             None
         }
     });
-    Some(wording_record::slips(wording::gait_name(Gait::SteppingPace), sum(a), sum(b), grows))
+    Some(words::record::slips(words::names::gait_name(Gait::SteppingPace), sum(a), sum(b), grows))
 }
 
 /// Clean flying changes in the earlier and the later half of the sessions that have any.
@@ -98,7 +98,7 @@ fn changes(season: &Season<'_>) -> Option<String> {
                 .ridden
                 .deeds
                 .iter()
-                .filter(|d| d.session == s.id && d.done.deed == Deed::Changes);
+                .filter(|d| d.session == s.id && d.done.deed == Tally::Changes);
             let all: Vec<bool> = own.map(|d| d.done.value > 0.5).collect();
             (!all.is_empty()).then(|| (all.iter().filter(|c| **c).count(), all.len()))
         })
@@ -108,5 +108,5 @@ fn changes(season: &Season<'_>) -> Option<String> {
     }
     let sum = |of: &[(usize, usize)]| of.iter().fold((0, 0), |s, c| (s.0 + c.0, s.1 + c.1));
     let (a, b) = counts.split_at(counts.len() / 2);
-    Some(wording_record::clean_changes(sum(a), sum(b)))
+    Some(words::record::clean_changes(sum(a), sum(b)))
 }

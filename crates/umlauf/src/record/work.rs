@@ -1,10 +1,11 @@
 //! Work and rest: what was filmed of each session, and how long ago it was.
 
 use serde::Serialize;
-use umlauf_gait::classify::Gait;
-use umlauf_gait::metric::Digest;
-use umlauf_gait::workload::{LONGEST_SPELL_S, workload};
-use umlauf_gait::{returning, wording, wording_record};
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::returning;
+use umlauf_gait::season::workload::{LONGEST_SPELL_S, workload};
+use umlauf_gait::words;
 use utoipa::ToSchema;
 
 use super::{Season, day_of};
@@ -62,11 +63,11 @@ pub fn now(season: &Season<'_>, today: i64) -> Now {
     });
     let since = |date: &str| today - day_of(date);
     let says = last.map(|s| {
-        let ridden = wording_record::days_ago(since(&s.date));
+        let ridden = words::returning::days_ago(since(&s.date));
         match canter {
             Some(c) if c.id == s.id => format!("Ridden {ridden}, canter in it"),
             Some(c) => {
-                format!("Ridden {ridden}; canter {}", wording_record::days_ago(since(&c.date)))
+                format!("Ridden {ridden}; canter {}", words::returning::days_ago(since(&c.date)))
             }
             None => format!("Ridden {ridden}; no canter on film yet"),
         }
@@ -77,7 +78,7 @@ pub fn now(season: &Season<'_>, today: i64) -> Now {
         canter_days: canter.map(|s| since(&s.date)),
         last_canter: canter.map(|s| s.date.clone()),
         says,
-        returning: returning::returning(&days, today).map(|r| wording_record::returning(&r)),
+        returning: returning::returning(&days, today).map(|r| words::returning::returning(&r)),
     }
 }
 
@@ -89,8 +90,9 @@ pub fn read(season: &Season<'_>) -> Vec<Worked> {
         .filter_map(|s| {
             let own: Vec<_> = season.ridden.bouts.iter().filter(|b| b.session == s.id).collect();
             let clips = own.chunk_by(|a, b| a.clip == b.clip);
-            let load =
-                workload(clips.map(|of| of.iter().map(|b| &b.digest).collect::<Vec<&Digest>>()));
+            let load = workload(
+                clips.map(|of| of.iter().map(|b| &b.digest).collect::<Vec<&BoutSummary>>()),
+            );
             (!load.gaits.is_empty()).then(|| Worked {
                 session: s.id,
                 date: s.date.clone(),
@@ -98,7 +100,7 @@ pub fn read(season: &Season<'_>) -> Vec<Worked> {
                     .gaits
                     .iter()
                     .map(|g| GaitWork {
-                        name: wording::gait_name(g.gait).to_owned(),
+                        name: words::names::gait_name(g.gait).to_owned(),
                         seconds: g.seconds,
                         strides: g.strides,
                     })

@@ -8,7 +8,7 @@ pub mod session;
 use std::sync::OnceLock;
 
 use base64::Engine as _;
-use umlauf_gait::schools::Schools;
+use umlauf_gait::base::schools::Schools;
 
 use crate::api::page;
 

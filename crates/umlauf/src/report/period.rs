@@ -45,7 +45,7 @@ pub fn of_period(
         notes(&mut out, &r);
     }
     out.push_str(CAUTIONS);
-    out.push_str(&schools(&umlauf_gait::schools::Schools::default()));
+    out.push_str(&schools(&umlauf_gait::base::schools::Schools::default()));
     Ok(page(&format!("{}, {}", r.name, r.gait), &out))
 }
 

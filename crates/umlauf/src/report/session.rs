@@ -2,9 +2,10 @@
 
 use std::fmt::Write as _;
 
-use umlauf_gait::finding::Finding;
-use umlauf_gait::schools::Schools;
-use umlauf_gait::{Analysis, session, wording};
+use umlauf_gait::base::schools::Schools;
+use umlauf_gait::findings::finding::Finding;
+use umlauf_gait::season::session;
+use umlauf_gait::{Analysis, words};
 use umlauf_store::{Store, StoreError};
 
 use super::drawing::wheel_svg;
@@ -25,7 +26,7 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
         .collect::<Result<Vec<Analysis>, StoreError>>()?;
     let (ridden, matters) = (session::ridden(&analyses), session::matters(&analyses));
     let untimed = analyses.iter().filter(|a| a.strides.is_empty()).count();
-    let headline = wording::session(&ridden, &matters, &analyses, untimed);
+    let headline = words::session::of_session(&ridden, &matters, &analyses, untimed);
     let mut out = String::new();
     // Writing to a string cannot fail.
     let _ = write!(
@@ -49,7 +50,7 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
                 out,
                 "<tr><td>{}</td><td>{}</td><td>{}</td><td class=\"n\">{}</td><td class=\"n\">{}</td><td class=\"n\">{}</td></tr>",
                 wheel.map_or_else(String::new, |w| wheel_svg(&w, 78.0)),
-                escape(&wording::label(line.label)),
+                escape(&words::names::label_name(line.label)),
                 line.rein.map_or("not given", |r| r.word()),
                 line.bouts,
                 line.strides,
@@ -91,14 +92,14 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
 }
 
 fn finding(f: &Finding, schools: &Schools, times: usize, tries: &mut Vec<&'static str>) -> String {
-    let said = wording::say(f, schools);
+    let said = words::finding::say(f, schools);
     for t in said.try_next {
         if !tries.contains(&t) {
             tries.push(t);
         }
     }
     let often = if times > 1 { format!(" Found {times} times.") } else { String::new() };
-    let sure = wording::sure(f.sure);
+    let sure = words::names::certainty(f.sure);
     format!(
         "<li><b>{}</b> ({}): {}{often} <span class=\"soft\">({sure})</span>{}</li>",
         escape(&said.title),
@@ -110,7 +111,7 @@ fn finding(f: &Finding, schools: &Schools, times: usize, tries: &mut Vec<&'stati
 }
 
 /// The wheel of the longest bout of a line.
-fn longest(analyses: &[Analysis], line: &session::Ridden) -> Option<Wheel> {
+fn longest(analyses: &[Analysis], line: &session::RiddenLine) -> Option<Wheel> {
     let all = analyses
         .iter()
         .enumerate()

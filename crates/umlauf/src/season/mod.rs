@@ -18,7 +18,7 @@ use anyhow::Result;
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use umlauf_gait::Footfall;
-use umlauf_gait::limb::{Limb, Side};
+use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_store::Store;
 use umlauf_store::clip::Settings;
 use umlauf_store::marks::Mark;
@@ -214,7 +214,7 @@ fn on_lead(b: &Bout) -> Template {
 }
 
 fn moved(f: Footfall, by: f64) -> Footfall {
-    use umlauf_gait::units::Seconds;
+    use umlauf_gait::base::units::Seconds;
     Footfall { on: Seconds(f.on.0 + by), off: f.off.map(|o| Seconds(o.0 + by)), ..f }
 }
 

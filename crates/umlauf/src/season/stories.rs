@@ -1,7 +1,7 @@
 //! What each horse of the season rides, session by session.
 
 use rand_chacha::ChaCha8Rng;
-use umlauf_gait::limb::Side;
+use umlauf_gait::base::limb::Side;
 use umlauf_synth::template::{TEMPLATES, Template};
 use umlauf_synth::truth::normal;
 

@@ -1,0 +1,128 @@
+//! From marks to figures: the whole analysis of one list of footfalls.
+
+use crate::analysis::standing_stretches;
+use crate::base::schools::Schools;
+use crate::bouts::bout_figures::BoutFigures;
+use crate::bouts::lead_verdict::LeadVerdict;
+use crate::bouts::measure::{measure, timing_error};
+use crate::bouts::missing::Missing;
+use crate::bouts::options::Options;
+use crate::events::flying_change::Verdict;
+use crate::events::measured::{Events, events};
+use crate::events::{forward_back, lateral_tempo, speed_change};
+use crate::findings::all;
+use crate::findings::finding::Finding;
+use crate::marking::doubtful_marks::{self, DoubtfulMark};
+use crate::marks::footfall::Footfall;
+use crate::marks::movement::Movement;
+use crate::marks::ride_mark;
+use crate::strides::relabel::Relabelled;
+use crate::strides::stride::Stride;
+use crate::strides::tidy::{self, Dropped};
+use crate::strides::{bout, coach_gait, cut};
+
+/// The analysis of one list of marks.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Analysis {
+    /// Marks given.
+    pub footfalls: usize,
+    /// What was left out.
+    pub dropped: Vec<Dropped>,
+    /// What was given to another limb.
+    pub relabelled: Vec<Relabelled>,
+    /// Timing error of the whole, s.
+    pub timing_sd_s: Option<f64>,
+    /// Strides in order of time.
+    pub strides: Vec<Stride>,
+    /// Bouts in order of time.
+    pub bouts: Vec<BoutFigures>,
+    /// Which strides each bout holds.
+    pub bout_strides: Vec<std::ops::Range<usize>>,
+    /// What happened between and inside bouts.
+    pub events: Events,
+    /// Schools in force.
+    pub schools: Schools,
+    /// Where the marks look wrong.
+    pub checks: Vec<DoubtfulMark>,
+    /// What there is to say.
+    pub findings: Vec<Finding>,
+}
+
+/// Analyses marks given in any order. O(n log n).
+pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
+    let limits = &options.thresholds;
+    let tidy = tidy::tidy(marks, limits);
+    let strides = cut::cut(&tidy, limits);
+    let movements = ride_mark::movements(&options.marks);
+    let words = options.said.iter().flat_map(|s| [s.from_s, s.to_s]);
+    let cuts: Vec<f64> = movements.iter().flat_map(|m| [m.from_s, m.to_s]).chain(words).collect();
+    let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
+    let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
+    let mark_sd = timing.map(|t| t.sd);
+    let groups = bout::group(&strides, &tidy, mark_sd, &cuts, options.gaited, limits);
+    let groups = coach_gait::apply(groups, &strides, &options.said);
+    let checks = doubtful_marks::doubtful_marks(&tidy.footfalls, &strides, &groups);
+    let mut events = events(&strides, &groups, &tidy.footfalls, &movements, mark_sd, options);
+    let mut bouts: Vec<BoutFigures> = groups
+        .iter()
+        .map(|g| {
+            let own = &strides[g.strides.clone()];
+            measure(own, g, movement_of(own, &movements), options)
+        })
+        .collect();
+    for bout in &mut bouts {
+        // Which lead is wanted after a change only the coach knows.
+        if bout.lead_verdict != Some(LeadVerdict::Disunited)
+            && follows_change(bout, &events, &strides)
+        {
+            bout.lead_verdict = None;
+            bout.why.push(("lead_verdict", Missing::AfterChange));
+        }
+    }
+    events.lateral = lateral_tempo::lateral(&bouts);
+    events.both_sides = lateral_tempo::both_sides(&events.lateral);
+    events.speed_changes = speed_change::speed_changes(&bouts, limits);
+    events.forward_back = forward_back::forward_back(&strides, &bouts, &movements);
+    let mut bout_strides: Vec<std::ops::Range<usize>> =
+        groups.into_iter().map(|g| g.strides).collect();
+    standing_stretches::insert_standing(
+        &mut bouts,
+        &mut bout_strides,
+        &mut events,
+        &strides,
+        &tidy.footfalls,
+        options,
+    );
+    let mut analysis = Analysis {
+        schools: options.schools,
+        footfalls: marks.len(),
+        timing_sd_s: mark_sd,
+        dropped: tidy.dropped,
+        relabelled: tidy.relabelled,
+        bout_strides,
+        strides,
+        bouts,
+        events,
+        checks,
+        findings: Vec::new(),
+    };
+    analysis.findings = all::find(&analysis, options);
+    analysis
+}
+
+/// Whether a canter begins with a flying change, late strides of it included.
+fn follows_change(bout: &BoutFigures, events: &Events, strides: &[Stride]) -> bool {
+    bout.label.gait.is_asymmetrical()
+        && events.changes.iter().any(|(c, _)| {
+            let last = (c.stride + c.late_by_strides).min(strides.len() - 1);
+            c.verdict != Verdict::Missed
+                && (c.time_s - 1e-9..strides[last].end).contains(&bout.start_s)
+        })
+}
+
+/// The movement ridden in the middle of a bout's strides.
+fn movement_of(strides: &[Stride], movements: &[ride_mark::MovementStretch]) -> Option<Movement> {
+    let middle = f64::midpoint(strides.first()?.start, strides.last()?.end);
+    let here = movements.iter().rev().find(|m| (m.from_s..m.to_s).contains(&middle));
+    here.map(|m| m.movement.clone())
+}

@@ -1,0 +1,7 @@
+//! From marks to findings: puts everything together.
+//!
+//! Reading order: [`standing_stretches`], [`analyse`], [`about_change`].
+
+pub mod about_change;
+pub mod analyse;
+pub mod standing_stretches;

@@ -1,0 +1,11 @@
+//! Quantities, limbs, gaits, limits and schools: words that everything else uses.
+//!
+//! Reading order: [`units`], [`number`], [`limb`], [`phase`], [`gait`], [`thresholds`], [`schools`].
+
+pub mod gait;
+pub mod limb;
+pub mod number;
+pub mod phase;
+pub mod schools;
+pub mod thresholds;
+pub mod units;

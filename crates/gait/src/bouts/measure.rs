@@ -1,0 +1,171 @@
+//! Measures one bout: every figure from its steady strides.
+
+use std::borrow::Cow;
+
+use crate::base::gait::{Gait, Label};
+use crate::base::limb::Limb;
+use crate::bouts::bout_figures::BoutFigures;
+use crate::bouts::lead_verdict::{lead_verdict, rein_at};
+use crate::bouts::missing::reasons;
+use crate::bouts::options::Options;
+use crate::figures::stretches::Stretches;
+use crate::figures::tempo::{self, Tempo};
+use crate::figures::{canter_beats, drift, evenness, good_strides, regularity, stance, suspension};
+use crate::ground::arena::Arena;
+use crate::ground::scale::Scale;
+use crate::ground::travel::{self, Travel};
+use crate::ground::{hoof_prints, lateral_seen, letters_and_rounds, plausibility};
+use crate::marks::movement::Movement;
+use crate::stats::timing_error::TimingError;
+use crate::strides::bout;
+use crate::strides::stride::Stride;
+
+/// The error of the marks taken together: root mean square of their own, or of the whole clip's
+/// where they have none. `None` when any mark's is unknown.
+pub(crate) fn timing_error(
+    own: impl Iterator<Item = Option<f64>>,
+    options: &Options,
+) -> Option<TimingError> {
+    let from_rate = options.frame_rate.map(|f| f.mark_sd().0);
+    let common = options.timing_sd.map(|s| s.0).or(from_rate);
+    let (mut sum, mut n, mut tapped) = (0.0, 0.0, options.timing_sd.is_some());
+    for sd in own {
+        tapped |= sd.is_some();
+        let sd = sd.or(common)?;
+        sum += sd * sd;
+        n += 1.0;
+    }
+    let sd = if n > 0.0 { f64::sqrt(sum / n) } else { common? };
+    Some(TimingError { sd, grid: options.frame_rate.filter(|_| !tapped) })
+}
+
+/// The strides that means rest on: all but the first and the last, unless the bout is short.
+fn steady(strides: &[Stride]) -> &[Stride] {
+    if strides.len() >= 4 { &strides[1..strides.len() - 1] } else { strides }
+}
+
+/// The strides whose every footfall was marked.
+fn marked(strides: &[Stride]) -> Cow<'_, [Stride]> {
+    if strides.iter().all(Stride::is_marked) {
+        Cow::Borrowed(strides)
+    } else {
+        Cow::Owned(strides.iter().filter(|s| s.is_marked()).cloned().collect())
+    }
+}
+
+pub(crate) fn measure(
+    all: &[Stride],
+    bout: &bout::Bout,
+    movement: Option<Movement>,
+    options: &Options,
+) -> BoutFigures {
+    let limits = &options.thresholds;
+    let strides = &*marked(steady(all));
+    let label = bout.label;
+    let sds = strides.iter().flat_map(|s| {
+        Limb::ALL.into_iter().filter(|l| s.on[l.index()].is_some()).map(|l| s.sd[l.index()])
+    });
+    let timing = timing_error(sds, options);
+    let stretches = Stretches::of(steady(all));
+    let tempo = tempo::tempo(&stretches, timing);
+    let (t, spread) =
+        tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
+    let symmetrical = !label.gait.is_asymmetrical() && label.gait != Gait::Unclear;
+    let scale = options.scale.as_ref();
+    // The last steady stride ends with the prints of the one after it.
+    let printed = &*marked(if all.len() >= 4 { &all[1..] } else { all });
+    let prints = hoof_prints::hoof_prints(printed, label.gait, scale);
+    let mut ways = ways(printed, (all[0].start, all[all.len() - 1].end), tempo, timing, options);
+    let travel = if ways.is_empty() { None } else { Some(ways.remove(0)) };
+    // Positions of an uncalibrated table may lie in any frame.
+    let arena = options.arena.filter(|_| scale.is_some_and(Scale::is_arena));
+    // Diagonal pairs are a rein-back only when the horse is seen, or said, to go backwards.
+    let backwards =
+        prints.backwards == Some(true) || movement.as_ref().is_some_and(|m| m.name == "rein-back");
+    let label = if backwards { Label { gait: Gait::ReinBack, ..Label::UNCLEAR } } else { label };
+    let hip = options.withers.map(|h| plausibility::HIP * h.0);
+    let two_beat = matches!(label.gait, Gait::Trot | Gait::Passage | Gait::Piaffe | Gait::ReinBack);
+    let dissociation = |hind| {
+        (two_beat || label.gait.is_asymmetrical())
+            .then(|| evenness::dissociation(strides, hind, timing, t, spread))
+            .flatten()
+    };
+    // In canter only one diagonal lands together.
+    let diagonals = [Limb::LH, Limb::RH].map(|hind| {
+        let its_own = label.hind_lead.is_none_or(|side| side == hind.side());
+        if its_own { dissociation(hind) } else { None }
+    });
+
+    let mut out = BoutFigures {
+        start_s: all[0].start,
+        end_s: all[all.len() - 1].end,
+        strides: all.len(),
+        label,
+        confidence: bout.confidence,
+        rein: rein_at(all[0].start, all[all.len() - 1].end, options),
+        lead_verdict: lead_verdict(label, all[0].start, all[all.len() - 1].end, options),
+        tempo,
+        drift: drift::drift(strides, all[all.len() - 1].end - all[0].start, limits),
+        regularity: regularity::regularity(&stretches.durations, timing),
+        phases: Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
+        lap: symmetrical
+            .then(|| evenness::lateral_advanced_placement(strides, timing, t, spread))
+            .flatten(),
+        dissociation: diagonals,
+        beat_evenness_rms_pct: (label.gait.beats() == Some(4.0) && symmetrical)
+            .then(|| evenness::four_beat_rms_pct(strides))
+            .flatten(),
+        step_asymmetry: symmetrical
+            .then(|| evenness::step_asymmetry(strides, timing, t, spread))
+            .flatten(),
+        canter: label
+            .hind_lead
+            .and_then(|lead| canter_beats::canter_beats(strides, lead, timing, t, spread, limits)),
+        suspension: suspension::suspension(strides, label, timing, t, spread),
+        duty: Limb::ALL.map(|l| stance::duty(strides, l, timing, spread)),
+        stance_symmetry: [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, timing, spread)),
+        travel,
+        impossible: travel
+            .zip(options.withers)
+            .and_then(|(t, h)| plausibility::impossible(label.gait, &t, h.0)),
+        step_lengths: [Limb::LF, Limb::RF].map(|from| travel::steps(printed, from, scale)),
+        other_ways: ways,
+        lateral_seen: lateral_seen::seen(&prints, prints.way, arena),
+        froude: hip.zip(travel).map(|(h, v)| v.speed.value * v.speed.value / (9.81 * h)),
+        relative_stride_length: hip.zip(travel).map(|(h, v)| v.stride_length.value / h),
+        prints,
+        good_runs: good_strides::runs(all, label, timing.map(|t| t.sd), limits),
+        movement,
+        mark_sd_s: timing.map(|t| t.sd),
+        why: Vec::new(),
+    };
+    out.why = reasons(&out, strides, timing.is_some());
+    out
+}
+
+/// Every way to a bout's stride length, best first.
+fn ways(
+    strides: &[Stride],
+    bout: (f64, f64),
+    tempo: Option<Tempo>,
+    timing: Option<TimingError>,
+    options: &Options,
+) -> Vec<Travel> {
+    let mut ways: Vec<Travel> =
+        travel::travel(strides, options.scale.as_ref()).into_iter().collect();
+    if let Some(tempo) = tempo {
+        let arena = options.arena.unwrap_or(Arena::LARGE);
+        let sd = timing.map_or(0.0, |t| t.sd);
+        ways.extend(letters_and_rounds::by_letters(
+            bout,
+            tempo,
+            &options.marks,
+            arena,
+            options.distances,
+            sd,
+        ));
+        ways.extend(letters_and_rounds::by_rounds(bout, tempo, &options.rounds));
+    }
+    ways.sort_by_key(|w| w.source);
+    ways
+}

@@ -1,0 +1,221 @@
+//! The figures by which bouts, sessions and horses are compared: what each is, in which unit, which
+//! way is better, and how small a change is worth speaking of.
+
+use crate::base::gait::Gait;
+use crate::bouts::bout_figures::BoutFigures;
+use crate::stats::estimate::Estimate;
+
+/// A figure of a bout.
+#[derive(Clone, Copy, Debug, Eq, Hash, Ord, PartialEq, PartialOrd)]
+pub enum Metric {
+    /// Strides/min.
+    Tempo,
+    /// Spread of stride durations, %.
+    Regularity,
+    /// Stride length, m.
+    StrideLength,
+    /// One moment of air, ms.
+    Air,
+    /// Split of the canter's diagonal, ms.
+    Split,
+    /// Unevenness of four beats, % of the stride.
+    Unevenness,
+    /// Fore after the hind of its side, % of the stride.
+    Placement,
+    /// Left step against right, %, without its sign.
+    StepAsymmetry,
+    /// Left hind's stance against the right's, %, without its sign.
+    HindAsymmetry,
+    /// Stance of the hinds, % of the stride.
+    HindDuty,
+}
+
+/// Which way is better.
+#[derive(Clone, Copy, Debug, Eq, PartialEq)]
+pub enum Direction {
+    /// More.
+    Higher,
+    /// Less.
+    Lower,
+    /// Nearer to a target.
+    Target,
+    /// Neither.
+    None,
+}
+
+impl Metric {
+    /// All, in the order of a card.
+    pub const ALL: [Self; 10] = [
+        Self::Regularity,
+        Self::Tempo,
+        Self::StrideLength,
+        Self::Air,
+        Self::Split,
+        Self::Unevenness,
+        Self::Placement,
+        Self::StepAsymmetry,
+        Self::HindAsymmetry,
+        Self::HindDuty,
+    ];
+
+    /// Its name in files.
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Tempo => "tempo",
+            Self::Regularity => "regularity",
+            Self::StrideLength => "stride_length",
+            Self::Air => "air",
+            Self::Split => "split",
+            Self::Unevenness => "unevenness",
+            Self::Placement => "placement",
+            Self::StepAsymmetry => "step_asymmetry",
+            Self::HindAsymmetry => "hind_asymmetry",
+            Self::HindDuty => "hind_duty",
+        }
+    }
+
+    /// By its name in files.
+    pub fn named(word: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|m| m.word() == word)
+    }
+
+    /// Its name for a coach.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Tempo => "Tempo",
+            Self::Regularity => "Rhythm: spread of stride durations",
+            Self::StrideLength => "Stride length",
+            Self::Air => "Air, one moment",
+            Self::Split => "Split of the diagonal",
+            Self::Unevenness => "Unevenness of the four beats",
+            Self::Placement => "Fore after the hind of its side",
+            Self::StepAsymmetry => "Left step against right",
+            Self::HindAsymmetry => "Left hind’s stance against right",
+            Self::HindDuty => "Hind stance",
+        }
+    }
+
+    /// Its unit.
+    pub const fn unit(self) -> &'static str {
+        match self {
+            Self::Tempo => "strides/min",
+            Self::StrideLength => "m",
+            Self::Air | Self::Split => "ms",
+            Self::Regularity | Self::StepAsymmetry | Self::HindAsymmetry => "%",
+            Self::Unevenness | Self::Placement | Self::HindDuty => "% of stride",
+        }
+    }
+
+    /// Digits after the point.
+    pub const fn digits(self) -> usize {
+        match self {
+            Self::StrideLength => 2,
+            Self::Air | Self::Split => 0,
+            _ => 1,
+        }
+    }
+
+    /// Which way is better. A longer stride is only better where it was asked for, more stance
+    /// never by itself.
+    pub const fn direction(self) -> Direction {
+        match self {
+            Self::Tempo | Self::Placement => Direction::Target,
+            Self::Air => Direction::Higher,
+            Self::StrideLength | Self::HindDuty => Direction::None,
+            _ => Direction::Lower,
+        }
+    }
+
+    /// Whether it moves with speed, so that speed must be alike or taken out first.
+    pub const fn moves_with_speed(self) -> bool {
+        matches!(self, Self::Tempo | Self::Air | Self::HindDuty)
+    }
+
+    /// The smallest change worth speaking of, in the metric's unit, at a value (project defaults).
+    pub fn worthwhile(self, value: f64) -> f64 {
+        match self {
+            Self::Tempo => 0.015 * value.abs(),
+            Self::StrideLength => 0.03 * value.abs(),
+            Self::Regularity => 0.5,
+            Self::Air => 8.0,
+            Self::Split => 6.0,
+            Self::Unevenness => 0.6,
+            Self::Placement | Self::HindDuty => 1.5,
+            Self::StepAsymmetry | Self::HindAsymmetry => 1.5,
+        }
+    }
+
+    /// A target that holds for every horse: even four beats.
+    pub const fn own_target(self, gait: Gait) -> Option<f64> {
+        match (self, gait) {
+            (Self::Placement, Gait::Walk | Gait::FlatWalk | Gait::RunningWalk | Gait::Rack) => {
+                Some(25.0)
+            }
+            _ => None,
+        }
+    }
+
+    /// Whether a gait has it on its card.
+    pub const fn belongs_to(self, gait: Gait) -> bool {
+        let four = matches!(
+            gait,
+            Gait::Walk
+                | Gait::FlatWalk
+                | Gait::RunningWalk
+                | Gait::Rack
+                | Gait::FoxTrot
+                | Gait::SteppingPace
+        );
+        match self {
+            Self::Split => matches!(gait, Gait::Canter | Gait::Gallop),
+            Self::Unevenness | Self::Placement => four,
+            Self::Air => !four,
+            Self::StepAsymmetry | Self::HindAsymmetry => !gait.is_asymmetrical(),
+            _ => true,
+        }
+    }
+
+    /// The figure of a bout, in the metric's unit. A regularity that the clip cannot resolve is
+    /// none: an upper limit is no value.
+    pub fn read(self, b: &BoutFigures) -> Option<Estimate> {
+        let gait = b.label.gait;
+        if !self.belongs_to(gait) {
+            return None;
+        }
+        let unsigned = |e: Estimate| {
+            if e.value < 0.0 { e.scaled(-1.0) } else { e }
+        };
+        match self {
+            Self::Tempo => b.tempo.map(|t| t.tempo),
+            Self::Regularity => b.regularity.filter(|r| r.resolved).map(|r| Estimate {
+                value: r.value,
+                sd: None,
+                ci95: r.ci95,
+                n: b.strides,
+            }),
+            Self::StrideLength => {
+                b.travel.filter(|_| b.impossible.is_none()).map(|t| t.stride_length)
+            }
+            Self::Air => b.suspension.map(|s| s.each.scaled(1000.0)),
+            Self::Split => b.canter.map(|c| unsigned(c.split.scaled(1000.0))),
+            Self::Unevenness => b.beat_evenness_rms_pct.map(|value| Estimate {
+                value,
+                sd: None,
+                ci95: None,
+                n: b.strides,
+            }),
+            Self::Placement => b.lap.map(|l| l.scaled(100.0)),
+            Self::StepAsymmetry => b.step_asymmetry.map(unsigned),
+            Self::HindAsymmetry => b.stance_symmetry[1].map(unsigned),
+            Self::HindDuty => match (b.duty[2], b.duty[3]) {
+                (Some(l), Some(r)) => {
+                    let half = l.half_width().zip(r.half_width()).map(|(a, b)| 50.0 * a.hypot(b));
+                    let value = 50.0 * (l.value + r.value);
+                    let ci95 = half.map(|h| (value - h, value + h));
+                    Some(Estimate { value, sd: None, ci95, n: l.n.min(r.n) })
+                }
+                _ => None,
+            },
+        }
+    }
+}

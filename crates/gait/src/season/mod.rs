@@ -1,0 +1,17 @@
+//! Over months: bouts, sessions and horses compared.
+//!
+//! Reading order: [`metric`], [`bout_summary`], [`tally`], [`card_row`], [`card`], [`verdict`], [`progress`], [`movement_holds`], [`coach_agreement`], [`body_size`], [`workload`], [`returning`], [`session`].
+
+pub mod body_size;
+pub mod bout_summary;
+pub mod card;
+pub mod card_row;
+pub mod coach_agreement;
+pub mod metric;
+pub mod movement_holds;
+pub mod progress;
+pub mod returning;
+pub mod session;
+pub mod tally;
+pub mod verdict;
+pub mod workload;

@@ -1,0 +1,17 @@
+//! From marks to strides and bouts.
+//!
+//! Reading order: [`nearby`], [`relabel`], [`missing_marks`], [`tidy`], [`stride`], [`cut`], [`classify`], [`smooth`], [`leads`], [`confidence`], [`bout`], [`coach_gait`], [`halt`].
+
+pub mod bout;
+pub mod classify;
+pub mod coach_gait;
+pub mod confidence;
+pub mod cut;
+pub mod halt;
+pub mod leads;
+pub mod missing_marks;
+pub mod nearby;
+pub mod relabel;
+pub mod smooth;
+pub mod stride;
+pub mod tidy;

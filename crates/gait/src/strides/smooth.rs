@@ -1,0 +1,130 @@
+//! Labels of strides made steady: the most likely run of labels (Viterbi 1967, IEEE Trans Inf
+//! Theory 13:260) when a stride's own label is usually right and horses seldom change gait.
+//!
+//! A change of lead costs little, so that one-stride events stay (one-tempi alternate every
+//! stride); a change of gait costs more, so that one bad mark does not cut a bout.
+
+use crate::base::gait::{Gait, Label};
+
+/// What one stride says of its label.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Evidence {
+    /// Its own label; `None` when it has none.
+    pub label: Option<Label>,
+    /// How much it is worth: 1 for a stride fully marked, less with inferred marks, more when its
+    /// duration too is unlike the others'.
+    pub weight: f64,
+}
+
+/// Log-likelihood lost when a fully marked stride's own label is not believed.
+const DISBELIEF: f64 = 6.0;
+
+/// Log-likelihood lost by a change of lead,
+const NEW_LEAD: f64 = 1.2;
+
+/// and by a change of gait.
+const NEW_GAIT: f64 = 4.5;
+
+/// Between one stride and the next.
+fn change(a: Label, b: Label) -> f64 {
+    if a == b {
+        0.0
+    } else if a.gait.is_asymmetrical() && b.gait.is_asymmetrical() {
+        // A split that hovers at gallop's limit must not cut a canter.
+        if a.gait == b.gait { NEW_LEAD } else { NEW_GAIT }
+    } else {
+        NEW_GAIT
+    }
+}
+
+/// How far a stride's own label speaks against a state.
+fn doubt(evidence: Evidence, state: Label) -> f64 {
+    match evidence.label {
+        None => 0.0,
+        Some(own) if own == state => 0.0,
+        // An unclear stride says little about which gait it is.
+        Some(own) if own.gait == Gait::Unclear => 0.5 * DISBELIEF * evidence.weight,
+        // No stretch is believed unclear but for want of anything better.
+        Some(_) if state.gait == Gait::Unclear => 1.5 * DISBELIEF * evidence.weight,
+        Some(_) => DISBELIEF * evidence.weight,
+    }
+}
+
+/// The most likely labels of strides in a row. O(n·k²) for k different labels, k ≤ 13.
+pub fn smooth(evidence: &[Evidence]) -> Vec<Label> {
+    let mut states: Vec<Label> = Vec::new();
+    for label in evidence.iter().filter_map(|e| e.label) {
+        if !states.contains(&label) {
+            states.push(label);
+        }
+    }
+    if states.is_empty() {
+        return vec![Label::UNCLEAR; evidence.len()];
+    }
+    // Cost of the best run that ends in each state, and whence it came.
+    let mut cost: Vec<f64> = states.iter().map(|s| doubt(evidence[0], *s)).collect();
+    let mut from: Vec<Vec<u8>> = Vec::with_capacity(evidence.len());
+    for e in &evidence[1..] {
+        let mut next = Vec::with_capacity(states.len());
+        let mut whence = Vec::with_capacity(states.len());
+        for to in &states {
+            let mut best = (f64::INFINITY, 0u8);
+            for (k, c) in (0u8..).zip(&cost) {
+                let through = c + change(states[usize::from(k)], *to);
+                if through < best.0 {
+                    best = (through, k);
+                }
+            }
+            next.push(best.0 + doubt(*e, *to));
+            whence.push(best.1);
+        }
+        cost = next;
+        from.push(whence);
+    }
+    let mut k = (0..states.len()).min_by(|a, b| cost[*a].total_cmp(&cost[*b])).unwrap_or(0);
+    let mut out = vec![states[k]; evidence.len()];
+    for (place, whence) in from.iter().enumerate().rev() {
+        k = usize::from(whence[k]);
+        out[place] = states[k];
+    }
+    out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{Evidence, smooth};
+    use crate::base::gait::{Gait, Label};
+    use crate::base::limb::Side;
+
+    fn canter(side: Side) -> Label {
+        Label { gait: Gait::Canter, hind_lead: Some(side), fore_lead: Some(side) }
+    }
+
+    fn seen(labels: &[Label]) -> Vec<Evidence> {
+        labels.iter().map(|l| Evidence { label: Some(*l), weight: 1.0 }).collect()
+    }
+
+    #[test]
+    fn one_odd_stride_does_not_cut_a_trot() {
+        let trot = Label { gait: Gait::Trot, hind_lead: None, fore_lead: None };
+        let mut labels = vec![trot; 9];
+        labels[4] = Label::UNCLEAR;
+        labels[6] = Label { gait: Gait::Walk, ..trot };
+        assert_eq!(smooth(&seen(&labels)), vec![trot; 9]);
+    }
+
+    #[test]
+    fn one_tempi_stay() {
+        let line: Vec<Label> =
+            (0..12).map(|k| canter(if k % 2 == 0 { Side::Left } else { Side::Right })).collect();
+        assert_eq!(smooth(&seen(&line)), line);
+    }
+
+    #[test]
+    fn a_change_of_gait_stays_where_it_is() {
+        let walk = Label { gait: Gait::Walk, hind_lead: None, fore_lead: None };
+        let mut labels = vec![walk; 6];
+        labels.extend([canter(Side::Left); 5]);
+        assert_eq!(smooth(&seen(&labels)), labels);
+    }
+}
