@@ -9,7 +9,6 @@ use umlauf_gait::analysis::analyse::Analysis;
 use umlauf_gait::base::gait::Gait;
 use umlauf_gait::base::units::FrameRate;
 use umlauf_gait::bouts::lead_verdict::LeadVerdict;
-use umlauf_gait::findings::kind::is_fault;
 use umlauf_gait::marking::doubtful_marks::Doubt;
 use umlauf_gait::marks::coach_word::CoachWord;
 use umlauf_gait::season::session::{matters, ridden};
@@ -61,12 +60,12 @@ fn rein_and_lead_said_of_a_stretch_decide_its_verdict() {
 #[test]
 fn missing_footfalls_and_impossible_orders_are_shown_where_they_are() {
     let whole = Ride::default().trot(12);
-    assert!(with(&whole, vec![]).checks.is_empty());
+    assert!(with(&whole, vec![]).doubtful.is_empty());
     let k = whole.marks.iter().position(|m| m.limb == Limb::RF && m.on.0 > 4.0 * TROT).unwrap();
     let due = whole.marks[k].on.0;
     let mut lacking = Ride { marks: whole.marks.clone(), now: whole.now };
     lacking.marks.remove(k);
-    let checks = with(&lacking, vec![]).checks;
+    let checks = with(&lacking, vec![]).doubtful;
     assert_eq!(checks.len(), 1);
     assert_eq!(checks[0].what, Doubt::Missing(Limb::RF));
     assert!((checks[0].from_s - due).abs() < 0.02);
@@ -76,7 +75,7 @@ fn missing_footfalls_and_impossible_orders_are_shown_where_they_are() {
     let due = whole.marks[k].on.0;
     let mut early = Ride { marks: whole.marks.clone(), now: whole.now };
     early.marks[k].on.0 -= 0.33 * TROT;
-    let checks = with(&early, vec![]).checks;
+    let checks = with(&early, vec![]).doubtful;
     assert_eq!(checks.len(), 1, "{checks:?}");
     assert_eq!(checks[0].what, Doubt::OutOfPlace(Limb::LF));
     assert!((checks[0].from_s - (due - 0.33 * TROT)).abs() < 1e-9);
@@ -104,7 +103,7 @@ fn the_strides_about_a_late_change_show_the_one_between() {
         assert!((row.tempo - 60.0 / CANTER).abs() < 1e-6);
     }
     // Canter of these phases: the leading fore leaves at 0.90 of the stride.
-    assert!((rows[0].air_s.unwrap() - 0.10 * CANTER).abs() < 1e-6);
+    assert!((rows[0].suspension_s.unwrap() - 0.10 * CANTER).abs() < 1e-6);
 }
 
 #[test]
@@ -134,7 +133,7 @@ fn a_session_adds_up_and_puts_faults_first() {
     let first = matters(&clips);
     assert!(first.len() <= 3 && !first.is_empty());
     let fault = |m: &umlauf_gait::season::session::Matter| {
-        is_fault(&clips[m.analysis].findings[m.finding].kind)
+        clips[m.analysis].findings[m.finding].kind.is_fault()
     };
     assert!(fault(&first[0]));
     assert_eq!(first[0].analysis, 2);

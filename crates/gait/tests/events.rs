@@ -111,7 +111,7 @@ fn a_trot_begins_with_its_first_diagonal_on_either_side() {
             let ride =
                 if right_first { ride.even(TROT, 0.42, RIGHT_FIRST, 9) } else { ride.trot(9) };
             let aid = (begins - 1.5 * WALK, "aid", "trot");
-            let all = ride.read(&[aid]).events.transitions;
+            let all = ride.read(&[aid]).measured.events.transitions;
             assert_eq!(all.len(), 1);
             let (t, answer) = all[0];
             assert!((t.time_s - begins).abs() < 1e-9, "{skipped} {right_first}: {}", t.time_s);
@@ -176,7 +176,10 @@ fn tempi_are_counted_and_their_faults_named() {
     assert_eq!(line.gaps, [4, 4, 5, 4]);
     assert_eq!(
         line.faults,
-        [(4, Fault::NotClean(Verdict::LateBehind)), (4, Fault::OutOfCount { gap: 5 })]
+        [
+            (4, Fault::NotClean { verdict: Verdict::LateBehind, late_by_strides: 1 }),
+            (4, Fault::OutOfCount { gap: 5 })
+        ]
     );
     let planned = ride.read(&[(3.0, "start", "tempi-4x7"), (60.0, "end", "tempi-4x7")]);
     assert_eq!(planned.events.tempi[0].planned_count, Some(7));

@@ -276,7 +276,7 @@ fn a_length_that_no_horse_has_asks_which_calibration_is_wrong() {
     assert!(a.bouts[0].impossible.is_some_and(|i| i.too_long && i.source == Source::Ground));
     let said: Vec<_> = a.findings.iter().map(|f| words::finding::say(f, &a.schools)).collect();
     let told = said.iter().find(|s| s.code == "length-impossible").unwrap();
-    assert!(told.says.contains("ground plane") && !told.try_next.is_empty());
+    assert!(told.says.contains("ground plane") && !told.advice.is_empty());
     assert!(read(1.9).bouts[0].impossible.is_none());
     // 3.61 m/s on hips of 1.29 m: Froude 1.03 strides 2.32 hip heights on Alexander's line.
     let froude = 3.61f64.powi(2) / (9.81 * 1.29);

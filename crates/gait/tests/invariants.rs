@@ -125,6 +125,6 @@ proptest! {
         }
         let options = with_sd(0.0024);
         let (a, b) = (analyse(&marks, &options), analyse(&shuffled, &options));
-        prop_assert_eq!(a.bouts, b.bouts);
+        prop_assert_eq!(&a.bouts, &b.bouts);
     }
 }

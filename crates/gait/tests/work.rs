@@ -101,7 +101,7 @@ fn a_pirouette_counts_its_strides_and_those_that_lose_the_canter() {
     let p = &a.events.pirouettes[0];
     assert_eq!((p.strides, p.expected, p.lost_strides, p.best_run), (7, (6, 8), 2, 3));
     assert!((p.tempo_ratio.unwrap() - CANTER / slow).abs() < 0.01, "{:?}", p.tempo_ratio);
-    assert!((p.split_s.unwrap() - 0.08 * slow).abs() < 0.002);
+    assert!((p.dissociation_s.unwrap() - 0.08 * slow).abs() < 0.002);
     assert!(says(&a, "pirouette").starts_with("7 strides, as wanted"));
 }
 
@@ -415,7 +415,7 @@ fn schools_change_words_and_never_figures() {
             x.findings
                 .iter()
                 .map(|f| words::finding::say(f, &x.schools))
-                .map(|s| (s.figure, s.says + &s.try_next.join(" ")))
+                .map(|s| (s.figure, s.says + &s.advice.iter().map(|a| a.says).collect::<String>()))
                 .collect()
         };
         let (x, y) = (text(&a), text(&b));

@@ -464,7 +464,7 @@ pub fn four_beat_verdicts(rate: f64, runs: u64) -> Row {
             let school = ride(template, &vec![(Side::Left, Side::Left); n], &marking, rng);
             let found = analyse(&school.marks, &marking.options());
             let canter = longest(&found.bouts)?.canter?;
-            let (lo, hi) = canter.split.ci95?;
+            let (lo, hi) = canter.dissociation.ci95?;
             let limit = Thresholds::default().four_beat_split_s;
             let four = canter.verdict == Some(BeatClass::Four);
             four.then_some(!(lo >= limit || hi <= -limit))

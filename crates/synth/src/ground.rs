@@ -127,7 +127,7 @@ pub fn measure(way: Way, rng: &mut ChaCha8Rng) -> Option<Measured> {
     }
     let (ride, clicked, taped, options) = filmed(way, rng)?;
     let length = |marks: &[Footfall], options: &Options| {
-        let bouts = analyse(marks, options).bouts;
+        let bouts = analyse(marks, options).measured.bouts;
         bouts.into_iter().find_map(|b| b.travel).map(|t| t.stride_length)
     };
     let ridden = length(&taped, &Options { scale: None, arena: None, ..options.clone() })?;
@@ -244,7 +244,7 @@ fn letters(rng: &mut ChaCha8Rng) -> Option<Measured> {
         marks,
         ..Options::default()
     };
-    let found = analyse(&footfalls, &options).bouts.into_iter().find_map(|b| b.travel)?;
+    let found = analyse(&footfalls, &options).measured.bouts.into_iter().find_map(|b| b.travel)?;
     let ridden = ride.template.stride_length();
     Some(Measured { found: found.stride_length, ridden, usual: ridden })
 }

@@ -138,7 +138,7 @@ fn a_canter_on_either_lead_is_told_with_its_split() {
         let analysis = analyse(&marks, &Options { frame_rate, ..Options::default() });
         let bout = &analysis.bouts[0];
         assert_eq!((bout.label.hind_lead, bout.label.fore_lead), (Some(lead), Some(lead)));
-        let (lo, hi) = bout.canter.unwrap().split.ci95.unwrap();
+        let (lo, hi) = bout.canter.unwrap().dissociation.ci95.unwrap();
         // The template's diagonal is 4 % of the stride apart.
         let split = 0.04 * 0.612;
         assert!(lo < split && split < hi, "{lo}–{hi}");

@@ -422,7 +422,7 @@ fn around_changes(analysis: &Analysis) -> Vec<Vec<NearChange>> {
                 end_s: n.end_s,
                 hind: word(n.hind),
                 fore: word(n.fore),
-                air_s: n.air_s,
+                air_s: n.suspension_s,
                 tempo: n.tempo,
             })
             .collect()
@@ -439,7 +439,7 @@ fn checks(analysis: &Analysis) -> Vec<CheckSaid> {
         },
         says: words::marking::doubtful(c.what),
     };
-    analysis.checks.iter().map(said).collect()
+    analysis.doubtful.iter().map(said).collect()
 }
 
 /// Wheels of all bouts.

@@ -6,7 +6,7 @@ use std::sync::OnceLock;
 use serde::{Deserialize, Serialize};
 use umlauf_gait::base::gait::{Gait, Label};
 use umlauf_gait::base::limb::Side;
-use umlauf_gait::findings::{certainty, kind};
+use umlauf_gait::findings::certainty;
 use umlauf_gait::season::bout_summary::BoutSummary;
 use umlauf_gait::season::metric::Metric;
 use umlauf_gait::season::tally::{self, Counted, Tally};
@@ -252,7 +252,7 @@ fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip,
         let faults = analysis
             .findings
             .iter()
-            .filter(|f| f.bout == place && umlauf_gait::findings::kind::is_fault(&f.kind))
+            .filter(|f| f.bout == place && f.kind.is_fault())
             .map(|f| document::finding(f, &analysis.schools).code)
             .collect();
         Kept {
@@ -292,14 +292,14 @@ fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip,
 fn tries(analysis: &Analysis) -> Vec<ToTry> {
     let mut out: Vec<ToTry> = Vec::new();
     for f in &analysis.findings {
-        if !kind::is_fault(&f.kind) || f.sure == certainty::Certainty::CannotTell {
+        if !f.kind.is_fault() || f.sure == certainty::Certainty::CannotTell {
             continue;
         }
         let said = words::finding::say(f, &analysis.schools);
-        if said.try_next.is_empty() || out.iter().any(|t| t.title == said.title) {
+        if said.advice.is_empty() || out.iter().any(|t| t.title == said.title) {
             continue;
         }
-        let tries = said.try_next.into_iter().map(str::to_owned).collect();
+        let tries = said.advice.iter().map(|a| a.says.to_owned()).collect();
         out.push(ToTry { title: said.title, tries });
     }
     out
@@ -319,7 +319,7 @@ fn line(analysis: &Analysis) -> Line {
         }),
         // A small wheel shows the mean stride only.
         wheel: longest.map(|k| Wheel { strides: Vec::new(), ..wheels.swap_remove(k) }),
-        faults: analysis.findings.iter().filter(|f| kind::is_fault(&f.kind)).count(),
+        faults: analysis.findings.iter().filter(|f| f.kind.is_fault()).count(),
     }
 }
 

@@ -660,7 +660,7 @@ fn bout(b: &BoutFigures) -> Bout {
         beat_evenness_rms_pct: b.beat_evenness_rms_pct,
         step_asymmetry_pct: opt(&b.step_asymmetry),
         canter_beats: b.canter.and_then(|c| c.beats).map(beats),
-        canter_split_s: b.canter.map(|c| estimate(&c.split)),
+        canter_split_s: b.canter.map(|c| estimate(&c.dissociation)),
         suspension_s: b.suspension.map(|s| estimate(&s.each)),
         aerial_phases_per_stride: b
             .suspension
@@ -778,7 +778,7 @@ fn transition(t: &Transition, answer: Option<&Answer>) -> Event {
         intermediate_steps: t.steps,
         answer_s: answer.map(|a| a.seconds),
         answer_strides: answer.map(|a| a.strides),
-        answer_score: document_work::score(answer.map(|a| a.strides)),
+        answer_score: answer.map(|a| a.score),
         lead: side(t.lead),
     }
 }
@@ -796,7 +796,7 @@ fn halt(h: &Halt) -> Event {
 
 fn tempi(t: &Tempi) -> Event {
     let what = |fault: Fault| match fault {
-        Fault::NotClean(verdict) => change_verdict(verdict).to_owned(),
+        Fault::NotClean { verdict, .. } => change_verdict(verdict).to_owned(),
         Fault::OutOfCount { gap } => format!("out_of_count_{gap}"),
     };
     let faults = t.faults.iter().map(|(k, f)| TempiFault { change: *k, what: what(*f) });
@@ -816,14 +816,14 @@ pub(crate) fn finding(f: &Finding, schools: &Schools) -> FindingSaid {
     FindingSaid {
         code: said.code.to_owned(),
         title: said.title,
-        fault: umlauf_gait::findings::kind::is_fault(&f.kind),
+        fault: f.kind.is_fault(),
         bout: f.bout,
         start_s: f.start_s,
         end_s: f.end_s,
         says: said.says,
         figure: said.figure,
         sure: words::names::certainty(f.sure).to_owned(),
-        r#try: said.try_next.into_iter().map(str::to_owned).collect(),
+        r#try: said.advice.iter().map(|a| a.says.to_owned()).collect(),
         caution: said.caution.map(str::to_owned),
     }
 }

@@ -1,7 +1,6 @@
 //! Events of work that the coach planned or marked, as the document writes them.
 
 use umlauf_gait::events::aid_phase::AidPhase;
-use umlauf_gait::events::answer::answer_score;
 use umlauf_gait::events::drill::Drill;
 use umlauf_gait::events::forward_back::ForwardBack;
 use umlauf_gait::events::lateral_tempo::{Lateral, StraightWork};
@@ -45,8 +44,8 @@ fn pirouette(p: &Pirouette) -> Event {
         lost_strides: p.lost_strides,
         best_run: p.best_run,
         tempo_ratio: p.tempo_ratio,
-        split_s: p.split_s,
-        split_before_s: p.split_before_s,
+        split_s: p.dissociation_s,
+        split_before_s: p.dissociation_before_s,
         angle_deg: p.angle_deg,
     }
 }
@@ -143,9 +142,4 @@ fn speed_change(time_s: f64, bout: usize, c: &SpeedChange) -> Event {
         tempo_share: estimate(&c.tempo_share),
         verdict: verdict.into(),
     }
-}
-
-/// Suggested score of an answer, 0 to 10.
-pub fn score(strides: Option<f64>) -> Option<f64> {
-    strides.map(answer_score)
 }

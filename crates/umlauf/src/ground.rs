@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use umlauf_gait::base::units::SlowFactor;
-use umlauf_gait::findings::kind;
+use umlauf_gait::findings::kind::Kind;
 use umlauf_gait::ground::plane_checks::Warning;
 use umlauf_gait::ground::scale::Scale;
 use umlauf_gait::ground::source::Source;
@@ -202,8 +202,8 @@ pub fn ground(store: &Store, id: i64) -> Result<Ground, StoreError> {
 
 /// Findings of the ground: what is wrong, then what made the speed, then how long.
 fn findings(analysis: &Analysis) -> Vec<FindingSaid> {
-    let mut own: Vec<_> = analysis.findings.iter().filter(|f| kind::is_ground(f)).collect();
-    own.sort_by_key(|f| (!kind::is_fault(&f.kind), !matches!(f.kind, kind::Kind::Speed { .. })));
+    let mut own: Vec<_> = analysis.findings.iter().filter(|f| f.kind.is_of_ground()).collect();
+    own.sort_by_key(|f| (!f.kind.is_fault(), !matches!(f.kind, Kind::Speed { .. })));
     own.into_iter().map(|f| document::finding(f, &analysis.schools)).collect()
 }
 

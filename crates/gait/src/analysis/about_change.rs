@@ -19,8 +19,8 @@ pub struct StrideAbout {
     pub hind: Option<Side>,
     /// Lead of the fores.
     pub fore: Option<Side>,
-    /// Moment of air at its end, s, an overlap negative.
-    pub air_s: Option<f64>,
+    /// Suspension at its end, s, an overlap negative.
+    pub suspension_s: Option<f64>,
     /// Strides/min.
     pub tempo: f64,
 }
@@ -53,7 +53,7 @@ pub fn about_change(analysis: &Analysis, change: &FlyingChange) -> Vec<StrideAbo
                 end_s: stride.end,
                 hind: hind_lead,
                 fore: fore_lead,
-                air_s: next.and_then(|n| suspension::after_canter(stride, n)),
+                suspension_s: next.and_then(|n| suspension::after_canter(stride, n)),
                 tempo: 60.0 / stride.duration(),
             }
         })

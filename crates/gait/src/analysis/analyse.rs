@@ -1,5 +1,7 @@
 //! From marks to figures: the whole analysis of one list of footfalls.
 
+use std::ops::Deref;
+
 use crate::analysis::standing_stretches;
 use crate::base::schools::Schools;
 use crate::bouts::bout_figures::BoutFigures;
@@ -8,7 +10,7 @@ use crate::bouts::measure::{measure, timing_error};
 use crate::bouts::missing::Missing;
 use crate::bouts::options::Options;
 use crate::events::flying_change::Verdict;
-use crate::events::measured::{Events, events};
+use crate::events::measured::{Events, Measured, events};
 use crate::events::{forward_back, lateral_tempo, speed_change};
 use crate::findings::all;
 use crate::findings::finding::Finding;
@@ -16,36 +18,30 @@ use crate::marking::doubtful_marks::{self, DoubtfulMark};
 use crate::marks::footfall::Footfall;
 use crate::marks::movement::Movement;
 use crate::marks::ride_mark;
-use crate::strides::relabel::Relabelled;
 use crate::strides::stride::Stride;
-use crate::strides::tidy::{self, Dropped};
+use crate::strides::tidy;
 use crate::strides::{bout, coach_gait, cut};
 
-/// The analysis of one list of marks.
+/// The analysis of one list of marks: what was measured, and what there is to say of it. What was
+/// measured is read through it (`analysis.bouts` is `analysis.measured.bouts`).
 #[derive(Clone, Debug, PartialEq)]
 pub struct Analysis {
-    /// Marks given.
-    pub footfalls: usize,
-    /// What was left out.
-    pub dropped: Vec<Dropped>,
-    /// What was given to another limb.
-    pub relabelled: Vec<Relabelled>,
-    /// Timing error of the whole, s.
-    pub timing_sd_s: Option<f64>,
-    /// Strides in order of time.
-    pub strides: Vec<Stride>,
-    /// Bouts in order of time.
-    pub bouts: Vec<BoutFigures>,
-    /// Which strides each bout holds.
-    pub bout_strides: Vec<std::ops::Range<usize>>,
-    /// What happened between and inside bouts.
-    pub events: Events,
+    /// Strides, bouts and events.
+    pub measured: Measured,
     /// Schools in force.
     pub schools: Schools,
     /// Where the marks look wrong.
-    pub checks: Vec<DoubtfulMark>,
+    pub doubtful: Vec<DoubtfulMark>,
     /// What there is to say.
     pub findings: Vec<Finding>,
+}
+
+impl Deref for Analysis {
+    type Target = Measured;
+
+    fn deref(&self) -> &Measured {
+        &self.measured
+    }
 }
 
 /// Analyses marks given in any order. O(n log n).
@@ -61,7 +57,7 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let mark_sd = timing.map(|t| t.sd);
     let groups = bout::group(&strides, &tidy, mark_sd, &cuts, options.gaited, limits);
     let groups = coach_gait::apply(groups, &strides, &options.said);
-    let checks = doubtful_marks::doubtful_marks(&tidy.footfalls, &strides, &groups);
+    let doubtful = doubtful_marks::doubtful_marks(&tidy.footfalls, &strides, &groups);
     let mut events = events(&strides, &groups, &tidy.footfalls, &movements, mark_sd, options);
     let mut bouts: Vec<BoutFigures> = groups
         .iter()
@@ -93,8 +89,7 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
         &tidy.footfalls,
         options,
     );
-    let mut analysis = Analysis {
-        schools: options.schools,
+    let measured = Measured {
         footfalls: marks.len(),
         timing_sd_s: mark_sd,
         dropped: tidy.dropped,
@@ -103,11 +98,9 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
         strides,
         bouts,
         events,
-        checks,
-        findings: Vec::new(),
     };
-    analysis.findings = all::find(&analysis, options);
-    analysis
+    let findings = all::find(&measured, options);
+    Analysis { measured, schools: options.schools, doubtful, findings }
 }
 
 /// Whether a canter begins with a flying change, late strides of it included.

@@ -1,9 +1,10 @@
 //! One bout measured: all its figures, or why one is missing.
 //!
-//! Reading order: [`options`], [`missing`], [`lead_verdict`], [`bout_figures`], [`measure`].
+//! Reading order: [`options`], [`missing`], [`lead_verdict`], [`bout_figures`], [`reasons`], [`measure`].
 
 pub mod bout_figures;
 pub mod lead_verdict;
 pub mod measure;
 pub mod missing;
 pub mod options;
+pub mod reasons;

@@ -14,11 +14,15 @@ pub struct Answer {
     pub seconds: f64,
     /// The same in strides of the gait before.
     pub strides: f64,
+    /// Suggested score, 0 to 10.
+    pub score: f64,
 }
 
 /// An aid is answered by nothing that comes later than this, s (project default).
 const LONGEST_S: f64 = 10.0;
 
+/// Most that a progressive transition scores once direct ones are expected (common practice).
+const PROGRESSIVE: f64 = 6.0;
 /// A change that comes later than this many strides after its aid was not given for it.
 const CHANGE_WITHIN: f64 = 3.0;
 
@@ -68,12 +72,14 @@ fn stride_at(strides: &[Stride], time: f64) -> Option<f64> {
 }
 
 /// The answer of a transition: from the latest aid that asked for its gait (and lead), not before
-/// `not_before` (the transition before it).
+/// `not_before` (the transition before it). `degree` of collection: from the second on direct
+/// transitions are expected, and a progressive one scores no more than 6.
 pub fn answer(
     transition: &Transition,
     not_before: f64,
     marks: &[RideMark],
     strides: &[Stride],
+    degree: Option<u8>,
 ) -> Option<Answer> {
     let fits = |aid: &Aid| match aid {
         Aid::Walk => transition.to == Gait::Walk,
@@ -88,7 +94,13 @@ pub fn answer(
         *t <= transition.time_s && *t >= not_before && transition.time_s - t <= LONGEST_S
     })?;
     let seconds = transition.time_s - time;
-    Some(Answer { seconds, strides: seconds / stride_at(strides, time)? })
+    let in_strides = seconds / stride_at(strides, time)?;
+    let score = answer_score(in_strides);
+    // A progressive transition is right at first and not enough later.
+    let direct_expected = degree.is_some_and(|d| d >= 2);
+    let score =
+        if transition.steps > 0 && direct_expected { score.min(PROGRESSIVE) } else { score };
+    Some(Answer { seconds, strides: in_strides, score })
 }
 
 /// Sets changes against the aids for them: each change's answer, and the aids that were not

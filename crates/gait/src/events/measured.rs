@@ -1,6 +1,7 @@
 //! What was measured: strides, bouts and events, before anything is said of them.
 
 use crate::base::gait::Label;
+use crate::bouts::bout_figures::BoutFigures;
 use crate::bouts::options::Options;
 use crate::events::aid_phase::{self, AidPhase, AidSummary};
 use crate::events::answer::{self, Answer, ChangeAnswer};
@@ -18,7 +19,30 @@ use crate::marks::footfall::Footfall;
 use crate::marks::ride_mark;
 use crate::strides::bout;
 use crate::strides::halt::{self, Halt};
+use crate::strides::relabel::Relabelled;
 use crate::strides::stride::Stride;
+use crate::strides::tidy::Dropped;
+
+/// What was measured of one list of marks, before anything is said of it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Measured {
+    /// Marks given.
+    pub footfalls: usize,
+    /// What was left out.
+    pub dropped: Vec<Dropped>,
+    /// What was given to another limb.
+    pub relabelled: Vec<Relabelled>,
+    /// Timing error of the whole, s.
+    pub timing_sd_s: Option<f64>,
+    /// Strides in order of time.
+    pub strides: Vec<Stride>,
+    /// Bouts in order of time.
+    pub bouts: Vec<BoutFigures>,
+    /// Which strides each bout holds.
+    pub bout_strides: Vec<std::ops::Range<usize>>,
+    /// What happened between and inside bouts.
+    pub events: Events,
+}
 
 /// Events of an analysis, each kind in order of time.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -84,7 +108,7 @@ pub(crate) fn events(
     found.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
     let mut not_before = f64::NEG_INFINITY;
     let transitions = found.into_iter().map(|t| {
-        let answer = answer::answer(&t, not_before, &options.marks, strides);
+        let answer = answer::answer(&t, not_before, &options.marks, strides, options.degree);
         not_before = t.time_s;
         (t, answer)
     });

@@ -35,10 +35,10 @@ pub struct Pirouette {
     pub best_run: usize,
     /// Tempo against that of the canter before, a ratio.
     pub tempo_ratio: Option<f64>,
-    /// Split of the diagonal in the pirouette, s, hind first positive.
-    pub split_s: Option<f64>,
+    /// Dissociation of the diagonal in the pirouette, s, hind first positive.
+    pub dissociation_s: Option<f64>,
     /// The same in the canter before.
-    pub split_before_s: Option<f64>,
+    pub dissociation_before_s: Option<f64>,
     /// Angle turned, degrees, left positive, when positions tell.
     pub angle_deg: Option<f64>,
 }
@@ -80,10 +80,10 @@ pub fn pirouettes(
             .map(|k| &strides[k])
             .collect();
         let lead = labels[first..last].iter().find_map(|l| l.hind_lead);
-        let split = |of: &mut dyn Iterator<Item = &Stride>| {
+        let dissociation = |of: &mut dyn Iterator<Item = &Stride>| {
             let (hind, fore) = diagonal(lead?);
-            let splits: Vec<f64> = of.filter_map(|s| s.gap_short(hind, fore)).collect();
-            (!splits.is_empty()).then(|| mean(&splits))
+            let gaps: Vec<f64> = of.filter_map(|s| s.gap_short(hind, fore)).collect();
+            (!gaps.is_empty()).then(|| mean(&gaps))
         };
         let duration = |of: &mut dyn Iterator<Item = &Stride>| {
             let all: Vec<f64> = of.map(Stride::duration).collect();
@@ -101,8 +101,8 @@ pub fn pirouettes(
             lost_strides: good.iter().filter(|g| !**g).count(),
             best_run: good.split(|g| !g).map(<[bool]>::len).max().unwrap_or(0),
             tempo_ratio: ratio,
-            split_s: split(&mut kept()),
-            split_before_s: split(&mut before.into_iter()),
+            dissociation_s: dissociation(&mut kept()),
+            dissociation_before_s: dissociation(&mut before.into_iter()),
             angle_deg: turned(own),
         })
     };

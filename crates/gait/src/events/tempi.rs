@@ -16,7 +16,12 @@ pub fn tempi_plans(stretches: &[MovementStretch]) -> Vec<Plan> {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Fault {
     /// A change that was not clean.
-    NotClean(Verdict),
+    NotClean {
+        /// What became of it.
+        verdict: Verdict,
+        /// Strides by which the later pair was late.
+        late_by_strides: usize,
+    },
     /// A change after fewer or more strides than counted.
     OutOfCount {
         /// Strides since the change before.
@@ -99,7 +104,8 @@ fn line(run: &[FlyingChange], every: usize, planned_count: Option<usize>) -> Tem
     let mut faults = Vec::new();
     for (k, change) in run.iter().enumerate() {
         if change.verdict != Verdict::Clean {
-            faults.push((k + 1, Fault::NotClean(change.verdict)));
+            let FlyingChange { verdict, late_by_strides, .. } = *change;
+            faults.push((k + 1, Fault::NotClean { verdict, late_by_strides }));
         }
         if k > 0 && gaps[k - 1] != every {
             faults.push((k + 1, Fault::OutOfCount { gap: gaps[k - 1] }));

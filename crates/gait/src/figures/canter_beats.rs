@@ -1,4 +1,4 @@
-//! The beats of the canter: the split of the diagonal pair, stride by stride.
+//! The beats of the canter: the dissociation of the diagonal pair, stride by stride.
 
 use crate::base::limb::Side;
 use crate::base::thresholds::Thresholds;
@@ -34,9 +34,9 @@ pub enum BeatClass {
 /// The canter's beats over a bout.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct CanterBeats {
-    /// Split of the diagonal, s: trailing fore after leading hind; positive when the hind lands
-    /// first.
-    pub split: Estimate,
+    /// Dissociation of the diagonal, s: trailing fore after leading hind; positive when the hind
+    /// lands first.
+    pub dissociation: Estimate,
     /// Strides by class; `None` when the timing error is not known.
     pub beats: Option<Beats>,
     /// Class of the mean, when its whole interval lies inside one.
@@ -54,12 +54,12 @@ pub fn canter_beats(
     limits: &Thresholds,
 ) -> Option<CanterBeats> {
     let (hind, fore) = diagonal(lead);
-    let splits: Vec<f64> = strides.iter().filter_map(|s| s.gap_short(hind, fore)).collect();
-    let split = mean_of(timing, &splits, 2.0, stride_s, spread_s)?;
+    let gaps: Vec<f64> = strides.iter().filter_map(|s| s.gap_short(hind, fore)).collect();
+    let dissociation = mean_of(timing, &gaps, 2.0, stride_s, spread_s)?;
     let beats = timing.map(|timing| {
         let half = 2.0 * std::f64::consts::SQRT_2 * timing.sd;
         let mut beats = Beats::default();
-        for d in &splits {
+        for d in &gaps {
             match class(d - half, d + half, limits) {
                 Some(BeatClass::Three) => beats.three += 1,
                 Some(BeatClass::Split) => beats.split += 1,
@@ -69,8 +69,8 @@ pub fn canter_beats(
         }
         beats
     });
-    let verdict = split.ci95.and_then(|(lo, hi)| class(lo, hi, limits));
-    Some(CanterBeats { split, beats, verdict })
+    let verdict = dissociation.ci95.and_then(|(lo, hi)| class(lo, hi, limits));
+    Some(CanterBeats { dissociation, beats, verdict })
 }
 
 /// The class in which the whole interval lies.

@@ -1,11 +1,11 @@
 //! Findings of single bouts: leads, beats, symmetry, drift, regularity, air.
 
-use crate::analysis::analyse::Analysis;
 use crate::base::gait::Gait;
 use crate::bouts::bout_figures::BoutFigures;
 use crate::bouts::lead_verdict::LeadVerdict;
 use crate::bouts::options::Options;
 use crate::events::flying_change::{FlyingChange, Verdict};
+use crate::events::measured::Measured;
 use crate::figures::canter_beats::BeatClass;
 use crate::findings::certainty::Certainty;
 use crate::findings::kind::{FourBeatManner, Kind, RegularityBand};
@@ -24,10 +24,10 @@ pub(crate) fn slow_motion(bout: &BoutFigures) -> Option<Kind> {
 }
 
 /// Whether the disunited strides of a bout are those of a late change, which is told as such.
-pub(crate) fn of_a_change(bout: &BoutFigures, analysis: &Analysis) -> bool {
+pub(crate) fn of_a_change(bout: &BoutFigures, measured: &Measured) -> bool {
     let inside = |time: f64| (bout.start_s - 1e-9..bout.end_s).contains(&time);
     let late = |c: &FlyingChange| c.late_by_strides > 0 || c.verdict == Verdict::NotCompleted;
-    analysis.events.changes.iter().any(|(c, _)| late(c) && inside(c.time_s))
+    measured.events.changes.iter().any(|(c, _)| late(c) && inside(c.time_s))
 }
 
 pub(crate) fn leads(bout: &BoutFigures, of_a_change: bool, add: &mut impl FnMut(Kind, Certainty)) {
@@ -54,18 +54,18 @@ pub(crate) fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(
     if bout.label.gait == Gait::Canter
         && !bout.label.is_disunited()
         && let Some(canter) = bout.canter
-        && canter.split.ci95.is_some()
+        && canter.dissociation.ci95.is_some()
     {
-        let split = canter.split;
+        let dissociation = canter.dissociation;
         let no_air = bout.suspension.is_some_and(|s| s.phases == Some(0));
         match canter.verdict {
             Some(BeatClass::Four) => {
                 let manner = four_beat_manner(bout, no_air, options);
-                add(Kind::FourBeats { split, no_air, manner }, Certainty::Clear);
+                add(Kind::FourBeats { dissociation, no_air, manner }, Certainty::Clear);
             }
-            Some(BeatClass::Split) => add(Kind::SplitBeats { split }, Certainty::Clear),
-            Some(BeatClass::Three) => add(Kind::ThreeBeats { split }, Certainty::Clear),
-            None => add(Kind::BeatsUntold { split }, Certainty::CannotTell),
+            Some(BeatClass::Split) => add(Kind::SplitBeats { dissociation }, Certainty::Clear),
+            Some(BeatClass::Three) => add(Kind::ThreeBeats { dissociation }, Certainty::Clear),
+            None => add(Kind::BeatsUntold { dissociation }, Certainty::CannotTell),
         }
     }
     if bout.label.gait == Gait::Walk

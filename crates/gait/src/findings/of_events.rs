@@ -1,15 +1,15 @@
 //! Findings of what happened between and inside bouts.
 
-use crate::analysis::analyse::Analysis;
 use crate::events::flying_change::Verdict;
+use crate::events::measured::Measured;
 use crate::findings::certainty::Certainty;
 use crate::findings::finding::Finding;
 use crate::findings::kind::Kind;
 
 /// What happened between and inside bouts.
-pub(crate) fn of_events(analysis: &Analysis, out: &mut Vec<Finding>) {
+pub(crate) fn of_events(measured: &Measured, out: &mut Vec<Finding>) {
     let bout_at =
-        |time: f64| analysis.bouts.iter().rposition(|b| b.start_s <= time + 1e-9).unwrap_or(0);
+        |time: f64| measured.bouts.iter().rposition(|b| b.start_s <= time + 1e-9).unwrap_or(0);
     let mut add = |kind, from: f64, to: f64| {
         out.push(Finding {
             kind,
@@ -19,12 +19,12 @@ pub(crate) fn of_events(analysis: &Analysis, out: &mut Vec<Finding>) {
             sure: Certainty::Clear,
         });
     };
-    let events = &analysis.events;
+    let events = &measured.events;
     for (change, answer) in &events.changes {
-        let stride = analysis.strides.get(change.stride);
+        let stride = measured.strides.get(change.stride);
         let (from, to) = stride.map_or((change.time_s, change.time_s), |s| (s.start, s.end));
         let kind = if change.verdict == Verdict::Clean && !answer.offered_early {
-            Kind::CleanChange { air_before: change.suspension_before_s, to: change.to }
+            Kind::CleanChange { suspension_before: change.suspension_before_s, to: change.to }
         } else {
             Kind::Change {
                 verdict: change.verdict,

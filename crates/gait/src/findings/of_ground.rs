@@ -1,8 +1,8 @@
 //! Findings of the ground: how long the strides are, whether that can be, what the prints show.
 
-use crate::analysis::analyse::Analysis;
 use crate::bouts::bout_figures::BoutFigures;
 use crate::bouts::options::Options;
+use crate::events::measured::Measured;
 use crate::findings::certainty::Certainty;
 use crate::findings::finding::Finding;
 use crate::findings::ground_kind::GroundKind;
@@ -21,9 +21,9 @@ const ROUGH: f64 = 0.06;
 const ALONG_DEG: f64 = 25.0;
 
 /// Findings of every bout with strides.
-pub fn of_ground(analysis: &Analysis, options: &Options) -> Vec<Finding> {
+pub fn of_ground(measured: &Measured, options: &Options) -> Vec<Finding> {
     let mut out = Vec::new();
-    for (k, bout) in analysis.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0) {
+    for (k, bout) in measured.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0) {
         let mut add = |kind, sure| {
             let (start_s, end_s) = (bout.start_s, bout.end_s);
             out.push(Finding { kind: Kind::Ground(kind), bout: k, start_s, end_s, sure });

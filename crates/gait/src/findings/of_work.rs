@@ -1,13 +1,13 @@
 //! Findings about work that the coach planned or marked: transitions, lateral work, pirouettes,
 //! drills, aids.
 
-use crate::analysis::analyse::Analysis;
 use crate::base::gait::Gait;
 use crate::base::limb::Side;
 use crate::base::schools::ShoulderIn;
 use crate::bouts::lead_verdict::LeadVerdict;
 use crate::bouts::options::Options;
 use crate::events::answer;
+use crate::events::measured::Measured;
 use crate::events::speed_change::Manner;
 use crate::findings::certainty::Certainty;
 use crate::findings::finding::Finding;
@@ -18,26 +18,26 @@ use crate::stats::estimate::Estimate;
 /// Fewest aids of one kind that a finding is made of.
 const FEWEST_AIDS: usize = 3;
 
-/// Findings of the work in an analysis.
-pub fn of_work(analysis: &Analysis, options: &Options) -> Vec<Finding> {
+/// Findings of work that the coach planned or marked.
+pub fn of_work(measured: &Measured, options: &Options) -> Vec<Finding> {
     let mut out = Vec::new();
-    movements(analysis, options, &mut out);
-    transitions(analysis, options, &mut out);
-    halts(analysis, &mut out);
-    aids(analysis, &mut out);
-    bouts(analysis, options, &mut out);
+    movements(measured, options, &mut out);
+    transitions(measured, options, &mut out);
+    halts(measured, options, &mut out);
+    aids(measured, &mut out);
+    bouts(measured, options, &mut out);
     out
 }
 
 /// The bout under way at a time, s.
-fn bout_at(analysis: &Analysis, time: f64) -> usize {
-    analysis.bouts.iter().rposition(|b| b.start_s <= time + 1e-9).unwrap_or(0)
+fn bout_at(measured: &Measured, time: f64) -> usize {
+    measured.bouts.iter().rposition(|b| b.start_s <= time + 1e-9).unwrap_or(0)
 }
 
-fn movements(analysis: &Analysis, options: &Options, out: &mut Vec<Finding>) {
-    let events = &analysis.events;
+fn movements(measured: &Measured, options: &Options, out: &mut Vec<Finding>) {
+    let events = &measured.events;
     let mut add = |kind, start_s, end_s, sure| {
-        out.push(Finding { kind, bout: bout_at(analysis, start_s), start_s, end_s, sure });
+        out.push(Finding { kind, bout: bout_at(measured, start_s), start_s, end_s, sure });
     };
     for p in &events.pirouettes {
         let kind = Kind::Pirouette {
@@ -60,6 +60,7 @@ fn movements(analysis: &Analysis, options: &Options, out: &mut Vec<Finding>) {
             side: l.side,
             tempo_change: l.tempo_change_pct,
             loses,
+            limit_pct: options.thresholds.lateral_loss_pct,
         };
         add(kind, l.time_s, l.end_s, sure);
     }
@@ -70,7 +71,7 @@ fn movements(analysis: &Analysis, options: &Options, out: &mut Vec<Finding>) {
             Some((lo, _)) if lo > 0.0 => Some(Side::Right),
             _ => None,
         };
-        let bout = &analysis.bouts[if weaker == Some(Side::Right) { b.right } else { b.left }];
+        let bout = &measured.bouts[if weaker == Some(Side::Right) { b.right } else { b.left }];
         let sure = if weaker.is_some() { Certainty::Clear } else { Certainty::CannotTell };
         let kind = Kind::BothSides { movement: b.movement, difference, weaker };
         add(kind, bout.start_s, bout.end_s, sure);
@@ -105,25 +106,19 @@ fn loss(change: Estimate, limit: f64) -> (bool, Certainty) {
     }
 }
 
-fn transitions(analysis: &Analysis, options: &Options, out: &mut Vec<Finding>) {
+fn transitions(measured: &Measured, options: &Options, out: &mut Vec<Finding>) {
     let judged = answer::marks_gaits(&options.marks);
-    for (t, answer) in &analysis.events.transitions {
+    for (t, answer) in &measured.events.transitions {
         let kind = match answer {
-            Some(answer) => {
-                let score = answer::answer_score(answer.strides);
-                let direct_expected = options.degree.is_some_and(|d| d >= 2);
-                // A progressive transition is right at first and not enough later.
-                let score = if t.steps > 0 && direct_expected { score.min(6.0) } else { score };
-                Kind::Answer {
-                    from: t.from,
-                    to: t.to,
-                    strides: answer.strides,
-                    score,
-                    steps: t.steps,
-                }
-            }
+            Some(answer) => Kind::Answer {
+                from: t.from,
+                to: t.to,
+                strides: answer.strides,
+                score: answer.score,
+                steps: t.steps,
+            },
             None if judged && t.from != Gait::Halt => {
-                let before = analysis.bouts.iter().rfind(|b| {
+                let before = measured.bouts.iter().rfind(|b| {
                     b.strides > 0 && b.start_s < t.time_s - 1e-9 && b.label.gait == t.from
                 });
                 let counter = before.is_some_and(|b| b.lead_verdict == Some(LeadVerdict::Counter));
@@ -131,7 +126,7 @@ fn transitions(analysis: &Analysis, options: &Options, out: &mut Vec<Finding>) {
             }
             None => continue,
         };
-        let bout = bout_at(analysis, t.time_s);
+        let bout = bout_at(measured, t.time_s);
         let before = answer.map_or(1.0, |a| a.seconds);
         out.push(Finding {
             kind,
@@ -143,21 +138,29 @@ fn transitions(analysis: &Analysis, options: &Options, out: &mut Vec<Finding>) {
     }
 }
 
-fn halts(analysis: &Analysis, out: &mut Vec<Finding>) {
-    for halt in &analysis.events.halts {
-        let bout = bout_at(analysis, halt.start_s);
+fn halts(measured: &Measured, options: &Options, out: &mut Vec<Finding>) {
+    for halt in &measured.events.halts {
+        let bout = bout_at(measured, halt.start_s);
         let mut add = |kind, start_s, end_s| {
             out.push(Finding { kind, bout, start_s, end_s, sure: Certainty::Clear });
         };
         let seconds = halt.end_s - halt.start_s;
-        add(Kind::HaltHeld { seconds, square: halt.square }, halt.start_s, halt.end_s);
+        add(
+            Kind::HaltHeld {
+                seconds,
+                square: halt.square,
+                least_s: options.thresholds.halt_held_s,
+            },
+            halt.start_s,
+            halt.end_s,
+        );
         let trailing = halt.trailing.map(|(limb, _)| limb);
         add(Kind::HaltLeft { first: halt.first_off, trailing }, halt.end_s, halt.end_s);
     }
 }
 
-fn aids(analysis: &Analysis, out: &mut Vec<Finding>) {
-    for summary in &analysis.events.aid_summaries {
+fn aids(measured: &Measured, out: &mut Vec<Finding>) {
+    for summary in &measured.events.aid_summaries {
         let Some(asked) = Asked::of(&summary.asked) else { continue };
         if summary.judged < FEWEST_AIDS {
             continue;
@@ -168,14 +171,14 @@ fn aids(analysis: &Analysis, out: &mut Vec<Finding>) {
             mean_phase: summary.mean_phase,
             scatter: summary.scatter,
         };
-        let bout = bout_at(analysis, summary.from_s);
+        let bout = bout_at(measured, summary.from_s);
         let (start_s, end_s) = (summary.from_s, summary.to_s);
         out.push(Finding { kind, bout, start_s, end_s, sure: Certainty::Clear });
     }
 }
 
-fn bouts(analysis: &Analysis, options: &Options, out: &mut Vec<Finding>) {
-    for (k, bout) in analysis.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0) {
+fn bouts(measured: &Measured, options: &Options, out: &mut Vec<Finding>) {
+    for (k, bout) in measured.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0) {
         let mut add = |kind, sure| {
             out.push(Finding { kind, bout: k, start_s: bout.start_s, end_s: bout.end_s, sure });
         };
@@ -200,8 +203,8 @@ fn bouts(analysis: &Analysis, options: &Options, out: &mut Vec<Finding>) {
             add(Kind::Tracks { tracks, wanted, shoulder }, Certainty::Clear);
         }
     }
-    for (k, change) in &analysis.events.speed_changes {
-        let bout = &analysis.bouts[*k];
+    for (k, change) in &measured.events.speed_changes {
+        let bout = &measured.bouts[*k];
         let sure = if change.manner == Manner::CannotTell {
             Certainty::CannotTell
         } else {

@@ -26,7 +26,7 @@ pub enum Dimension {
 pub const fn dimension(metric: Metric) -> Dimension {
     match metric {
         Metric::StrideLength => Dimension::Length,
-        Metric::Air | Metric::Split => Dimension::Duration,
+        Metric::Suspension | Metric::Dissociation => Dimension::Duration,
         Metric::Tempo => Dimension::Rate,
         _ => Dimension::Share,
     }

@@ -53,9 +53,9 @@ pub const fn curve(row: Row, gait: Gait) -> Option<(Curve, bool)> {
     Some(match metric {
         Metric::Regularity => (REGULARITY, false),
         Metric::Tempo => (TEMPO, true),
-        Metric::Air if gait.is_asymmetrical() => (CANTER_AIR, false),
-        Metric::Air => (TROT_AIR, false),
-        Metric::Split => (SPLIT, false),
+        Metric::Suspension if gait.is_asymmetrical() => (CANTER_AIR, false),
+        Metric::Suspension => (TROT_AIR, false),
+        Metric::Dissociation => (SPLIT, false),
         Metric::Unevenness => (UNEVENNESS, false),
         Metric::Placement => (PLACEMENT, true),
         Metric::StepAsymmetry | Metric::HindAsymmetry => (ASYMMETRY, false),

@@ -15,9 +15,9 @@ pub enum Metric {
     /// Stride length, m.
     StrideLength,
     /// One moment of air, ms.
-    Air,
-    /// Split of the canter's diagonal, ms.
-    Split,
+    Suspension,
+    /// Dissociation of the canter's diagonal, ms.
+    Dissociation,
     /// Unevenness of four beats, % of the stride.
     Unevenness,
     /// Fore after the hind of its side, % of the stride.
@@ -49,8 +49,8 @@ impl Metric {
         Self::Regularity,
         Self::Tempo,
         Self::StrideLength,
-        Self::Air,
-        Self::Split,
+        Self::Suspension,
+        Self::Dissociation,
         Self::Unevenness,
         Self::Placement,
         Self::StepAsymmetry,
@@ -64,8 +64,8 @@ impl Metric {
             Self::Tempo => "tempo",
             Self::Regularity => "regularity",
             Self::StrideLength => "stride_length",
-            Self::Air => "air",
-            Self::Split => "split",
+            Self::Suspension => "air",
+            Self::Dissociation => "split",
             Self::Unevenness => "unevenness",
             Self::Placement => "placement",
             Self::StepAsymmetry => "step_asymmetry",
@@ -85,8 +85,8 @@ impl Metric {
             Self::Tempo => "Tempo",
             Self::Regularity => "Rhythm: spread of stride durations",
             Self::StrideLength => "Stride length",
-            Self::Air => "Air, one moment",
-            Self::Split => "Split of the diagonal",
+            Self::Suspension => "Air, one moment",
+            Self::Dissociation => "Split of the diagonal",
             Self::Unevenness => "Unevenness of the four beats",
             Self::Placement => "Fore after the hind of its side",
             Self::StepAsymmetry => "Left step against right",
@@ -100,7 +100,7 @@ impl Metric {
         match self {
             Self::Tempo => "strides/min",
             Self::StrideLength => "m",
-            Self::Air | Self::Split => "ms",
+            Self::Suspension | Self::Dissociation => "ms",
             Self::Regularity | Self::StepAsymmetry | Self::HindAsymmetry => "%",
             Self::Unevenness | Self::Placement | Self::HindDuty => "% of stride",
         }
@@ -110,7 +110,7 @@ impl Metric {
     pub const fn digits(self) -> usize {
         match self {
             Self::StrideLength => 2,
-            Self::Air | Self::Split => 0,
+            Self::Suspension | Self::Dissociation => 0,
             _ => 1,
         }
     }
@@ -120,7 +120,7 @@ impl Metric {
     pub const fn direction(self) -> Direction {
         match self {
             Self::Tempo | Self::Placement => Direction::Target,
-            Self::Air => Direction::Higher,
+            Self::Suspension => Direction::Higher,
             Self::StrideLength | Self::HindDuty => Direction::None,
             _ => Direction::Lower,
         }
@@ -128,7 +128,7 @@ impl Metric {
 
     /// Whether it moves with speed, so that speed must be alike or taken out first.
     pub const fn moves_with_speed(self) -> bool {
-        matches!(self, Self::Tempo | Self::Air | Self::HindDuty)
+        matches!(self, Self::Tempo | Self::Suspension | Self::HindDuty)
     }
 
     /// The smallest change worth speaking of, in the metric's unit, at a value (project defaults).
@@ -137,8 +137,8 @@ impl Metric {
             Self::Tempo => 0.015 * value.abs(),
             Self::StrideLength => 0.03 * value.abs(),
             Self::Regularity => 0.5,
-            Self::Air => 8.0,
-            Self::Split => 6.0,
+            Self::Suspension => 8.0,
+            Self::Dissociation => 6.0,
             Self::Unevenness => 0.6,
             Self::Placement | Self::HindDuty => 1.5,
             Self::StepAsymmetry | Self::HindAsymmetry => 1.5,
@@ -167,9 +167,9 @@ impl Metric {
                 | Gait::SteppingPace
         );
         match self {
-            Self::Split => matches!(gait, Gait::Canter | Gait::Gallop),
+            Self::Dissociation => matches!(gait, Gait::Canter | Gait::Gallop),
             Self::Unevenness | Self::Placement => four,
-            Self::Air => !four,
+            Self::Suspension => !four,
             Self::StepAsymmetry | Self::HindAsymmetry => !gait.is_asymmetrical(),
             _ => true,
         }
@@ -196,8 +196,8 @@ impl Metric {
             Self::StrideLength => {
                 b.travel.filter(|_| b.impossible.is_none()).map(|t| t.stride_length)
             }
-            Self::Air => b.suspension.map(|s| s.each.scaled(1000.0)),
-            Self::Split => b.canter.map(|c| unsigned(c.split.scaled(1000.0))),
+            Self::Suspension => b.suspension.map(|s| s.each.scaled(1000.0)),
+            Self::Dissociation => b.canter.map(|c| unsigned(c.dissociation.scaled(1000.0))),
             Self::Unevenness => b.beat_evenness_rms_pct.map(|value| Estimate {
                 value,
                 sd: None,

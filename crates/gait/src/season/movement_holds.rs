@@ -33,7 +33,7 @@ pub fn allowed(metric: Metric, straight: f64) -> Option<(f64, f64)> {
     Some(match metric {
         Metric::Tempo => (0.0, 0.03 * straight.abs()),
         Metric::Regularity => (1.0, 1.5),
-        Metric::Air => (-1.0, 20.0),
+        Metric::Suspension => (-1.0, 20.0),
         _ => return None,
     })
 }

@@ -101,7 +101,7 @@ pub fn matters(clips: &[Analysis]) -> Vec<Matter> {
         let key = |r: &(usize, usize, usize, &finding::Finding)| {
             // What made a change of speed is what the coach asked.
             let asked = matches!(r.3.kind, kind::Kind::Speed { .. });
-            (!kind::is_fault(&r.3.kind), !asked, r.3.sure != Certainty::Clear, usize::MAX - r.0)
+            (!r.3.kind.is_fault(), !asked, r.3.sure != Certainty::Clear, usize::MAX - r.0)
         };
         let length = |r: &(usize, usize, usize, &finding::Finding)| r.3.end_s - r.3.start_s;
         key(x).cmp(&key(y)).then(length(y).total_cmp(&length(x)))

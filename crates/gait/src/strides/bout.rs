@@ -147,6 +147,6 @@ fn mean_pattern(all: &[Pattern]) -> Option<Pattern> {
         lap: circular(|p| p.lap)?,
         hind_duty: (!duties.is_empty())
             .then(|| duties.iter().sum::<f64>() / number::count(duties.len())),
-        split: all.iter().map(|p| p.split).sum::<f64>() / n,
+        dissociation: all.iter().map(|p| p.dissociation).sum::<f64>() / n,
     })
 }

@@ -24,8 +24,8 @@ pub struct Pattern {
     pub lap: f64,
     /// Mean stance share of the hinds, when offs are known.
     pub hind_duty: Option<f64>,
-    /// Split of the canter's diagonal pair, share of the stride, trailing fore after leading hind.
-    pub split: f64,
+    /// Dissociation of the canter's diagonal pair, share of the stride, trailing fore after leading hind.
+    pub dissociation: f64,
 }
 
 impl Pattern {
@@ -43,7 +43,7 @@ impl Pattern {
             fore_delta,
             lap: phase::mean(&[left, right]).unwrap_or(left),
             hind_duty: stride.hind_duty(),
-            split: phase::signed(stride.phase_between(hind, fore)?),
+            dissociation: phase::signed(stride.phase_between(hind, fore)?),
         })
     }
 }
@@ -75,8 +75,11 @@ pub fn label(p: &Pattern, gaited: bool, limits: &Thresholds) -> Label {
     let fore = pair_lead(p.fore_delta, limits.couplet_min, limits.couplet_max);
     if let (Some(h), Some(f)) = (hind, fore) {
         let quick = p.duration <= limits.gallop_stride_s;
-        let gait =
-            if p.split >= limits.gallop_split && quick { Gait::Gallop } else { Gait::Canter };
+        let gait = if p.dissociation >= limits.gallop_split && quick {
+            Gait::Gallop
+        } else {
+            Gait::Canter
+        };
         return Label { gait, hind_lead: Some(h), fore_lead: Some(f) };
     }
     let alternate = |delta: f64| (limits.couplet_max..=1.0 - limits.couplet_max).contains(&delta);

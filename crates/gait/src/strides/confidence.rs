@@ -39,7 +39,7 @@ fn numbers(p: &Pattern) -> [Option<f64>; NUMBERS] {
         Some(p.fore_delta),
         Some(p.lap),
         p.hind_duty,
-        Some(p.split),
+        Some(p.dissociation),
     ]
 }
 
@@ -51,7 +51,7 @@ fn moved(p: &Pattern, number: usize, by: f64) -> Pattern {
         2 => q.fore_delta = phase::wrap(q.fore_delta + by),
         3 => q.lap = phase::wrap(q.lap + by),
         4 => q.hind_duty = q.hind_duty.map(|d| d + by),
-        _ => q.split += by,
+        _ => q.dissociation += by,
     }
     q
 }

@@ -6,10 +6,10 @@ use crate::bouts::bout_figures::BoutFigures;
 use crate::events::flying_change::Verdict;
 use crate::events::speed_change::Manner;
 use crate::findings::finding::Finding;
-use crate::findings::kind::{self, Kind};
-use crate::words;
+use crate::findings::kind::Kind;
 use crate::words::names::{band_word, change_word, gait_name, lateral_name, speed_question};
 use crate::words::numbers::{millis, ordinal, tempo_words};
+use crate::words::of_ground;
 
 /// The first line of the desk: what was found, in one sentence.
 pub fn of_clip(analysis: &Analysis) -> String {
@@ -108,7 +108,7 @@ fn bout_phrase(analysis: &Analysis, k: usize, bout: &BoutFigures, alone: bool) -
     let mut own = analysis.findings.iter().filter(|f| f.bout == k);
     let note =
         own.clone()
-            .find(|f| kind::is_fault(&f.kind))
+            .find(|f| f.kind.is_fault())
             .or_else(|| {
                 own.find(|f| {
                     matches!(
@@ -135,8 +135,12 @@ fn clause(kind: &Kind) -> String {
         Kind::SlowMotion { .. } => "at no horse's tempo".into(),
         Kind::Disunited { .. } => "hinds and fores on different leads".into(),
         Kind::WrongLead { .. } => "not the lead wanted".into(),
-        Kind::FourBeats { split, .. } => format!("in four beats ({} split)", millis(*split)),
-        Kind::SplitBeats { split } => format!("the diagonal slightly split ({})", millis(*split)),
+        Kind::FourBeats { dissociation, .. } => {
+            format!("in four beats ({} split)", millis(*dissociation))
+        }
+        Kind::SplitBeats { dissociation } => {
+            format!("the diagonal slightly split ({})", millis(*dissociation))
+        }
         Kind::ThreeBeats { .. } => "three clear beats".into(),
         Kind::BeatsUntold { .. } => "three beats or four not to be told".into(),
         Kind::LateralWalk { .. } => "drifting towards a lateral walk".into(),
@@ -151,12 +155,12 @@ fn clause(kind: &Kind) -> String {
         Kind::Tempi { changes, clean, .. } => format!("{clean} of {changes} changes clean"),
         Kind::SimpleChange { .. } => "a change through walk".into(),
         Kind::NotSquare { .. } => "the halt not square".into(),
-        Kind::Ground(ground) => words::of_ground::clause(ground),
+        Kind::Ground(ground) => of_ground::clause(ground),
         Kind::EvenWalk { .. } => "four even beats".into(),
         Kind::Diagonals { .. } => "in diagonal pairs".into(),
         Kind::Steadiness { band, .. } => band.map_or("", band_word).into(),
         Kind::UnevenStance { .. } => "left and right standing unevenly long".into(),
-        Kind::Air { .. } => "with air".into(),
+        Kind::Suspension { .. } => "with air".into(),
         Kind::Pirouette { lost, .. } => match lost {
             0 => "the pirouette in canter".into(),
             n => format!("{n} strides of the pirouette losing the canter"),

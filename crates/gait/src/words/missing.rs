@@ -3,7 +3,7 @@
 use crate::bouts::missing::Missing;
 use crate::strides::tidy::DropReason;
 
-/// Missing a figure is missing.
+/// Why a figure is missing.
 pub const fn missing(why: Missing) -> &'static str {
     match why {
         Missing::NoTimingError => {
@@ -28,7 +28,7 @@ pub const fn missing(why: Missing) -> &'static str {
     }
 }
 
-/// Missing a mark was left out.
+/// Why a mark was left out.
 pub fn dropped(reason: &DropReason) -> String {
     match reason {
         DropReason::Double { limb, apart_s } => {

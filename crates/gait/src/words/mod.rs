@@ -1,8 +1,10 @@
 //! Every sentence the analysis says, in one place.
 //!
-//! Reading order: [`numbers`], [`names`], [`sentence`], [`finding`], [`of_ground`], [`headline`], [`ground_headline`], [`missing`], [`marking`], [`session`], [`still`], [`scales`], [`arena`], [`comparison`], [`record`], [`returning`].
+//! Reading order: [`numbers`], [`names`], [`advice`], [`cautions`], [`sentence`], [`of_bouts`], [`of_changes`], [`of_work`], [`of_aids`], [`of_ground`], [`finding`], [`headline`], [`ground_headline`], [`missing`], [`marking`], [`session`], [`still`], [`scales`], [`arena`], [`comparison`], [`record`], [`returning`].
 
+pub mod advice;
 pub mod arena;
+pub mod cautions;
 pub mod comparison;
 pub mod finding;
 pub mod ground_headline;
@@ -11,7 +13,11 @@ pub mod marking;
 pub mod missing;
 pub mod names;
 pub mod numbers;
+pub mod of_aids;
+pub mod of_bouts;
+pub mod of_changes;
 pub mod of_ground;
+pub mod of_work;
 pub mod record;
 pub mod returning;
 pub mod scales;

@@ -105,3 +105,19 @@ pub fn ordinal(n: usize) -> String {
         }
     }
 }
+
+/// A count with its noun, `1 stride`, `2 strides`.
+pub(crate) fn counted(n: usize, noun: &str) -> String {
+    if n == 1 { format!("1 {noun}") } else { format!("{n} {noun}s") }
+}
+
+/// A quantity in words when it is a small whole number, `three`, else with one digit, `2.5`.
+pub(crate) fn number_of(value: f64) -> String {
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "0 to 12")]
+    let whole = value.clamp(0.0, 12.0) as usize;
+    if (crate::base::number::count(whole) - value).abs() < 1e-9 {
+        number(whole)
+    } else {
+        format!("{value:.1}")
+    }
+}

@@ -2,7 +2,6 @@
 
 use crate::analysis::analyse::Analysis;
 use crate::base::schools::Schools;
-use crate::findings::kind;
 use crate::season::session::{Matter, RiddenLine};
 use crate::words::finding::say;
 use crate::words::names::label_name;
@@ -23,7 +22,7 @@ pub fn of_session(
     let on = most.rein.map_or(String::new(), |r| format!(" on the {} rein", r.word()));
     let what = format!("Mostly {}{on}", label_name(most.label).to_lowercase());
     let first = matters.first().map(|m| &clips[m.analysis].findings[m.finding]);
-    let fault = first.filter(|f| kind::is_fault(&f.kind));
+    let fault = first.filter(|f| f.kind.is_fault());
     let next = match fault {
         Some(f) => {
             let title = say(f, &Schools::default()).title;

@@ -93,9 +93,9 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
 
 fn finding(f: &Finding, schools: &Schools, times: usize, tries: &mut Vec<&'static str>) -> String {
     let said = words::finding::say(f, schools);
-    for t in said.try_next {
-        if !tries.contains(&t) {
-            tries.push(t);
+    for t in said.advice {
+        if !tries.contains(&t.says) {
+            tries.push(t.says);
         }
     }
     let often = if times > 1 { format!(" Found {times} times.") } else { String::new() };
