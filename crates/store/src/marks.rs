@@ -473,5 +473,5 @@ fn recorded(tx: &Transaction<'_>, clip: i64, seq: i64) -> Result<Vec<Change>, St
 }
 
 fn limb_of(code: &str) -> Result<Limb, StoreError> {
-    code.parse().map_err(|()| StoreError::Invalid(format!("`{code}` is no limb")))
+    code.parse().map_err(|_| StoreError::Invalid(format!("`{code}` is no limb")))
 }

@@ -6,7 +6,7 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use tokio::sync::{Notify, watch};
 use umlauf_store::{Store, StoreError};
 
-use crate::problem::Problem;
+use crate::refused::Refused;
 
 /// The server's shared state.
 pub struct App {
@@ -44,16 +44,26 @@ impl App {
     ///
     /// # Errors
     /// What the calls meet.
-    pub async fn with<T, F>(self: &Arc<Self>, calls: F) -> Result<T, Problem>
+    pub async fn with<T, F>(self: &Arc<Self>, calls: F) -> Result<T, Refused>
     where
         F: FnOnce(&Store) -> Result<T, StoreError> + Send + 'static,
         T: Send + 'static,
     {
         let app = Arc::clone(self);
-        tokio::task::spawn_blocking(move || calls(&app.store))
-            .await
-            .map_err(|e| Problem::internal(&e))?
-            .map_err(Problem::from)
+        Ok(tokio::task::spawn_blocking(move || calls(&app.store)).await??)
+    }
+
+    /// As [`App::with`], for calls that refuse for reasons of their own.
+    ///
+    /// # Errors
+    /// What the calls meet.
+    pub async fn ask<T, F>(self: &Arc<Self>, calls: F) -> Result<T, Refused>
+    where
+        F: FnOnce(&Store) -> Result<T, Refused> + Send + 'static,
+        T: Send + 'static,
+    {
+        let app = Arc::clone(self);
+        tokio::task::spawn_blocking(move || calls(&app.store)).await?
     }
 
     /// Claims an upload for one request; `None` when another one writes to it.

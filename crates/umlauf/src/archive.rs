@@ -4,7 +4,6 @@ use std::fs::File;
 use std::io::{BufReader, BufWriter, Read as _, Seek, Write};
 use std::path::{Path, PathBuf};
 
-use anyhow::{Context as _, Result, bail, ensure};
 use serde::{Deserialize, Serialize};
 use umlauf_gait::marks::footfall_csv::{self, FootfallTable, Header};
 use umlauf_store::Store;
@@ -14,10 +13,11 @@ use umlauf_store::job::JobKind;
 use zip::write::SimpleFileOptions;
 use zip::{CompressionMethod, ZipArchive, ZipWriter};
 
-use crate::{desk, slow};
+use crate::archive_error::{ArchiveError, SCHEMA};
+use crate::clip::{clock, reading};
 
-/// Name and version of the document inside.
-const SCHEMA: &str = "umlauf.yard/1";
+type Result<T> = std::result::Result<T, ArchiveError>;
+
 /// Largest table document that is read back.
 const MOST_BYTES: u64 = 1 << 30;
 
@@ -60,12 +60,12 @@ pub fn export(store: &Store, out: impl Write + Seek) -> Result<()> {
     serde_json::to_writer(&mut zip, &Yard { schema: SCHEMA.to_owned(), tables })?;
     let mut written = Vec::new();
     for clip in store.all_clips()? {
-        let horse = desk::horse_of(store, &clip)?;
+        let horse = reading::horse_of(store, &clip)?;
         let marks = store.marks(clip.id)?;
-        let (mut footfalls, mut options) = desk::on_true_clock(&clip, horse.as_ref(), &marks);
-        crate::calibration::apply(&clip, &marks, &mut footfalls, &mut options);
+        let (mut footfalls, mut options) = reading::on_true_clock(&clip, horse.as_ref(), &marks);
+        crate::clip::calibration::apply(&clip, &marks, &mut footfalls, &mut options);
         let header = Header {
-            frame_rate: slow::capture_rate(&clip),
+            frame_rate: clock::capture_rate(&clip),
             withers: options.withers,
             rein: options.rein,
             ..Header::default()
@@ -76,8 +76,9 @@ pub fn export(store: &Store, out: impl Write + Seek) -> Result<()> {
         let path = store.footage_folder(content).join(&clip.footage.file);
         if !clip.footage.file.is_empty() && !written.contains(content) && path.is_file() {
             zip.start_file(format!("footage/{content}/{}", clip.footage.file), plain)?;
-            std::io::copy(&mut File::open(&path)?, &mut zip)
-                .with_context(|| format!("{} cannot be packed", path.display()))?;
+            File::open(&path)
+                .and_then(|mut film| std::io::copy(&mut film, &mut zip))
+                .map_err(|cause| ArchiveError::Pack { path, cause })?;
             written.push(content.clone());
         }
     }
@@ -98,7 +99,7 @@ fn csv_of(table: &Table) -> Result<Vec<u8>> {
             other => other.to_string(),
         }))?;
     }
-    Ok(out.into_inner()?)
+    out.into_inner().map_err(|e| e.into_error().into())
 }
 
 /// What came back.
@@ -118,15 +119,17 @@ pub struct Restored {
 /// # Errors
 /// When the ZIP is none of a yard or is damaged, or the yard is not empty.
 pub fn restore(store: &Store, path: &Path) -> Result<Restored> {
-    let file = File::open(path).with_context(|| format!("{} cannot be opened", path.display()))?;
-    let mut zip = ZipArchive::new(BufReader::new(file)).context("this is no ZIP")?;
-    let document = zip.by_name("yard.json").context("this ZIP holds no yard.json")?;
-    ensure!(document.size() <= MOST_BYTES, "the yard.json inside is larger than 1 GiB");
+    let file =
+        File::open(path).map_err(|cause| ArchiveError::Open { path: path.to_owned(), cause })?;
+    let mut zip = ZipArchive::new(BufReader::new(file)).map_err(ArchiveError::NoZip)?;
+    let document = zip.by_name("yard.json").map_err(|_| ArchiveError::NoYard)?;
+    if document.size() > MOST_BYTES {
+        return Err(ArchiveError::TooLarge);
+    }
     let yard: Yard = serde_json::from_reader(BufReader::new(document.take(MOST_BYTES)))
-        .context("the yard.json inside cannot be read")?;
+        .map_err(ArchiveError::Unreadable)?;
     if yard.schema != SCHEMA {
-        let schema: String = yard.schema.chars().take(40).collect();
-        bail!("the yard.json inside is {schema}; this version reads {SCHEMA}");
+        return Err(ArchiveError::OtherVersion(short(&yard.schema)));
     }
     let mut written = Vec::new();
     let done = films(store, &mut zip, &yard, &mut written)
@@ -162,7 +165,7 @@ fn films(
     let (Some(content), Some(file), Some(bytes)) =
         (column("content"), column("file"), column("bytes"))
     else {
-        bail!("the table of clips inside lacks a column");
+        return Err(ArchiveError::NoColumn);
     };
     for row in &clips.rows {
         let text = |k: usize| row.get(k).and_then(|v| v.as_str()).unwrap_or("");
@@ -175,7 +178,9 @@ fn films(
             && content.bytes().all(|b| b.is_ascii_hexdigit())
             && !name.contains(['/', '\\'])
             && !name.starts_with('.');
-        ensure!(safe, "a clip inside has a film of an impossible name");
+        if !safe {
+            return Err(ArchiveError::FilmName);
+        }
         let folder = store.footage_folder(content);
         let to = folder.join(name);
         let Ok(packed) = zip.by_name(&format!("footage/{content}/{name}")) else { continue };
@@ -186,8 +191,10 @@ fn films(
         written.push(to.clone());
         let most = row.get(bytes).and_then(serde_json::Value::as_u64).unwrap_or(0);
         let hash = unpack(packed.take(most.saturating_add(1)), &to)
-            .with_context(|| format!("the film {} cannot be written", short(name)))?;
-        ensure!(hash == content, "the film {} inside is damaged", short(name));
+            .map_err(|cause| ArchiveError::FilmWrite { name: short(name), cause })?;
+        if hash != content {
+            return Err(ArchiveError::FilmDamaged(short(name)));
+        }
     }
     Ok(())
 }
@@ -197,7 +204,7 @@ fn short(name: &str) -> String {
 }
 
 /// Writes what is read, and its BLAKE3 hash in hexadecimal.
-fn unpack(mut from: impl std::io::Read, to: &Path) -> Result<String> {
+fn unpack(mut from: impl std::io::Read, to: &Path) -> std::io::Result<String> {
     let mut out = File::create(to)?;
     let mut hash = blake3::Hasher::new();
     let mut block = vec![0; 1 << 16];

@@ -17,13 +17,13 @@ use umlauf_store::horse::Horse;
 use umlauf_store::yard::Session;
 use umlauf_store::{Store, StoreError};
 
-use crate::desk::Wheel;
-use crate::tags;
-use crate::{desk, document};
+use crate::clip::{reading, tag};
+use crate::document::finding;
+use crate::document::wheel::{self, Wheel};
 
 /// A bout with what the coach said of it.
 #[derive(Clone, Debug)]
-pub struct Bout {
+pub struct RiddenBout {
     /// Clip.
     pub clip: i64,
     /// Session.
@@ -48,7 +48,7 @@ pub struct Bout {
 
 /// A deed and where it is.
 #[derive(Clone, Copy, Debug)]
-pub struct DoneIn {
+pub struct CountedIn {
     /// Session.
     pub session: i64,
     /// Clip.
@@ -68,11 +68,11 @@ pub struct ToTry {
 
 /// A horse's bouts and deeds.
 #[derive(Clone, Debug, Default)]
-pub struct Ridden {
+pub struct HorseDigest {
     /// Bouts in order of session and clip.
-    pub bouts: Vec<Bout>,
+    pub bouts: Vec<RiddenBout>,
     /// Deeds in order of session and clip.
-    pub deeds: Vec<DoneIn>,
+    pub deeds: Vec<CountedIn>,
     /// What to ride after the findings of a session, by session.
     pub tries: Vec<(i64, ToTry)>,
 }
@@ -143,18 +143,22 @@ fn program() -> u64 {
 ///
 /// # Errors
 /// What the store meets.
-pub fn of_horse(store: &Store, horse: &Horse, sessions: &[Session]) -> Result<Ridden, StoreError> {
+pub fn of_horse(
+    store: &Store,
+    horse: &Horse,
+    sessions: &[Session],
+) -> Result<HorseDigest, StoreError> {
     let mut shelf = Shelf::open(store)?;
-    let mut out = Ridden::default();
+    let mut out = HorseDigest::default();
     for session in sessions {
         for clip in store.clips_of_session(session.id)? {
             let kept = shelf.take(&clip, Some(horse))?;
-            let rate = crate::slow::capture_rate(&clip).map(|r| r.per_second());
+            let rate = crate::clip::clock::capture_rate(&clip).map(|r| r.per_second());
             let (session, clip_id) = (session.id, clip.id);
             out.deeds.extend(kept.deeds.iter().filter_map(|(deed, gait, time_s, value)| {
                 let (deed, gait) = (Tally::named(deed)?, Gait::named(gait)?);
                 let done = Counted { deed, gait, time_s: *time_s, value: *value };
-                Some(DoneIn { session, clip: clip_id, done })
+                Some(CountedIn { session, clip: clip_id, done })
             }));
             out.tries.extend(kept.tries.into_iter().map(|t| (session, t)));
             out.bouts.extend(kept.bouts.into_iter().filter_map(|k| bout(k, &clip, session, rate)));
@@ -199,7 +203,7 @@ impl<'a> Shelf<'a> {
     /// # Errors
     /// What the store meets.
     pub fn open(store: &'a Store) -> Result<Self, StoreError> {
-        Ok(Self { store, scatter: desk::scatter(store)?, fresh: Vec::new() })
+        Ok(Self { store, scatter: reading::scatter(store)?, fresh: Vec::new() })
     }
 
     /// What a list says of a clip.
@@ -240,20 +244,20 @@ impl<'a> Shelf<'a> {
 }
 
 fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip, StoreError> {
-    let tags = tags::shown(store.tags(clip.id)?);
-    let analysis = desk::analysis_of(store, clip, horse)?;
+    let tags = tag::shown(store.tags(clip.id)?);
+    let analysis = reading::analysis_of(store, clip, horse)?;
     let side = |s: Option<Side>| s.map(|s| s.word().to_owned());
     let out = analysis.bouts.iter().enumerate().filter(|(_, b)| b.strides > 0).map(|(place, b)| {
         let d = BoutSummary::of(b);
         let middle = f64::midpoint(b.start_s, b.end_s) * clip.settings.slow_factor * 1e6;
         #[expect(clippy::cast_possible_truncation, reason = "a time within the clip")]
-        let tag = tags::ridden_at(&tags, middle as i64);
+        let tag = tag::ridden_at(&tags, middle as i64);
         let ridden = tag.map(|(_, r)| r);
         let faults = analysis
             .findings
             .iter()
             .filter(|f| f.bout == place && f.kind.is_fault())
-            .map(|f| document::finding(f, &analysis.schools).code)
+            .map(|f| finding::finding(f, &analysis.schools).code)
             .collect();
         Kept {
             start_s: d.start_s,
@@ -308,7 +312,7 @@ fn tries(analysis: &Analysis) -> Vec<ToTry> {
 fn line(analysis: &Analysis) -> Line {
     let longest = (0..analysis.bouts.len()).max_by_key(|k| analysis.bouts[*k].strides);
     let bout = longest.map(|k| &analysis.bouts[k]);
-    let mut wheels = desk::wheels(analysis);
+    let mut wheels = wheel::wheels(analysis);
     Line {
         footfalls: analysis.footfalls,
         headline: words::headline::of_clip(analysis),
@@ -323,7 +327,7 @@ fn line(analysis: &Analysis) -> Line {
     }
 }
 
-fn bout(k: Kept, clip: &Clip, session: i64, frame_rate: Option<f64>) -> Option<Bout> {
+fn bout(k: Kept, clip: &Clip, session: i64, frame_rate: Option<f64>) -> Option<RiddenBout> {
     let side = |word: &Option<String>| word.as_deref().and_then(|w| w.parse::<Side>().ok());
     let label =
         Label { gait: Gait::named(&k.gait)?, hind_lead: side(&k.hind), fore_lead: side(&k.fore) };
@@ -334,7 +338,7 @@ fn bout(k: Kept, clip: &Clip, session: i64, frame_rate: Option<f64>) -> Option<B
             Some((Metric::named(&m)?, Estimate { value, sd: None, ci95, n }))
         })
         .collect();
-    Some(Bout {
+    Some(RiddenBout {
         clip: clip.id,
         session,
         place: k.place,

@@ -1,13 +1,15 @@
-//! Errors over HTTP: `application/problem+json` (RFC 9457), written for people.
+//! Errors over HTTP: `application/problem+json` (RFC 9457), written for people. Here alone a refusal
+//! becomes a status and a name for programs.
 
-use axum::extract::rejection::{JsonRejection, PathRejection, QueryRejection};
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use serde::Serialize;
 use umlauf_footage::FootageError;
-use umlauf_gait::marks::table::TableError;
 use umlauf_store::StoreError;
 use utoipa::ToSchema;
+
+use crate::archive_error::ArchiveError;
+use crate::refused::Refused;
 
 /// What went wrong, where, and what to do.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -25,26 +27,78 @@ pub struct Problem {
     pub received: Option<u64>,
 }
 
-impl Problem {
-    /// A problem with a status, a name for programs and a sentence for people.
-    pub fn new(status: StatusCode, code: &str, detail: impl Into<String>) -> Self {
+/// Said when the program itself failed.
+const FAILED: &str = "Umlauf failed at this; nothing saved before is lost. Try again, and look at the server's messages if it stays";
+
+/// Status and name of a refusal; `None` when the program itself failed.
+fn status(e: &Refused) -> Option<(StatusCode, &'static str)> {
+    use StatusCode as S;
+    Some(match e {
+        Refused::Invalid(_) => (S::UNPROCESSABLE_ENTITY, "invalid"),
+        Refused::Unreadable(_) => (S::BAD_REQUEST, "bad-request"),
+        Refused::Missing(_) => (S::NOT_FOUND, "not-found"),
+        Refused::WrongMethod => (S::METHOD_NOT_ALLOWED, "method-not-allowed"),
+        Refused::ForeignName => (S::FORBIDDEN, "foreign-name"),
+        Refused::Busy(_) => (S::CONFLICT, "busy"),
+        Refused::BrokenOff(_) => (S::BAD_REQUEST, "broken-off"),
+        Refused::TooMuch { code, .. } => (S::PAYLOAD_TOO_LARGE, code),
+        Refused::WrongPlace { .. } => (S::CONFLICT, "wrong-place"),
+        Refused::NotWhole { .. } => (S::CONFLICT, "not-whole"),
+        Refused::BadRequest { status, .. } => {
+            (S::from_u16(*status).unwrap_or(S::BAD_REQUEST), "bad-request")
+        }
+        Refused::Store(e) | Refused::Archive(ArchiveError::Store(e)) => return of_store(e),
+        Refused::Footage(FootageError::NotVideo(_) | FootageError::NoFrames) => {
+            (S::UNPROCESSABLE_ENTITY, "not-video")
+        }
+        Refused::Footage(FootageError::ToolMissing(_)) => (S::SERVICE_UNAVAILABLE, "tool-missing"),
+        Refused::Footage(FootageError::Io(e)) | Refused::Io(e) => return of_io(e),
+        Refused::Footage(_) => (S::UNPROCESSABLE_ENTITY, "footage"),
+        Refused::Table(_) => (S::UNPROCESSABLE_ENTITY, "table"),
+        Refused::Archive(_) => (S::UNPROCESSABLE_ENTITY, "invalid"),
+        Refused::Failed(_) => return None,
+    })
+}
+
+fn of_store(e: &StoreError) -> Option<(StatusCode, &'static str)> {
+    use StatusCode as S;
+    Some(match e {
+        StoreError::NotFound { .. } | StoreError::Missing(_) => (S::NOT_FOUND, "not-found"),
+        StoreError::Conflict => (S::CONFLICT, "conflict"),
+        StoreError::Full => (S::INSUFFICIENT_STORAGE, "disk-full"),
+        StoreError::Invalid(_) => (S::UNPROCESSABLE_ENTITY, "invalid"),
+        _ => return None,
+    })
+}
+
+fn of_io(e: &std::io::Error) -> Option<(StatusCode, &'static str)> {
+    use std::io::ErrorKind;
+    matches!(e.kind(), ErrorKind::StorageFull | ErrorKind::QuotaExceeded)
+        .then_some((StatusCode::INSUFFICIENT_STORAGE, "disk-full"))
+}
+
+impl From<Refused> for Problem {
+    fn from(e: Refused) -> Self {
+        let (status, code, detail) = match status(&e) {
+            // A full disk is told in the same words wherever it is met.
+            Some((status, code @ "disk-full")) => (status, code, StoreError::Full.to_string()),
+            Some((status, code)) => (status, code, e.to_string()),
+            None => {
+                tracing::error!("{e}");
+                (StatusCode::INTERNAL_SERVER_ERROR, "internal", FAILED.to_owned())
+            }
+        };
+        let received = match e {
+            Refused::WrongPlace { received } | Refused::NotWhole { received, .. } => Some(received),
+            _ => None,
+        };
         Self {
             code: code.to_owned(),
             title: status.canonical_reason().unwrap_or("Error").to_owned(),
             status: status.as_u16(),
-            detail: detail.into(),
-            received: None,
+            detail,
+            received,
         }
-    }
-
-    /// The server itself failed; the cause is logged, not shown.
-    pub fn internal(cause: &dyn std::fmt::Display) -> Self {
-        tracing::error!("{cause}");
-        Self::new(
-            StatusCode::INTERNAL_SERVER_ERROR,
-            "internal",
-            "Umlauf failed at this; nothing saved before is lost. Try again, and look at the server's messages if it stays",
-        )
     }
 }
 
@@ -56,65 +110,39 @@ impl IntoResponse for Problem {
     }
 }
 
-impl From<StoreError> for Problem {
-    fn from(e: StoreError) -> Self {
-        let says = e.to_string();
-        match e {
-            StoreError::NotFound { .. } | StoreError::Missing(_) => {
-                Self::new(StatusCode::NOT_FOUND, "not-found", says)
-            }
-            StoreError::Conflict => Self::new(StatusCode::CONFLICT, "conflict", says),
-            StoreError::Full => Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", says),
-            StoreError::Invalid(_) => Self::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", says),
-            other => Self::internal(&other),
-        }
+impl IntoResponse for Refused {
+    fn into_response(self) -> Response {
+        Problem::from(self).into_response()
     }
 }
 
-impl From<FootageError> for Problem {
-    fn from(e: FootageError) -> Self {
-        let says = e.to_string();
-        match e {
-            FootageError::NotVideo(_) | FootageError::NoFrames => {
-                Self::new(StatusCode::UNPROCESSABLE_ENTITY, "not-video", says)
-            }
-            FootageError::ToolMissing(_) => {
-                Self::new(StatusCode::SERVICE_UNAVAILABLE, "tool-missing", says)
-            }
-            FootageError::Io(e) => e.into(),
-            other => Self::new(StatusCode::UNPROCESSABLE_ENTITY, "footage", other.to_string()),
-        }
+#[cfg(test)]
+mod tests {
+    use super::{FAILED, Problem, Refused, StatusCode};
+    use umlauf_store::StoreError;
+
+    #[test]
+    fn a_refusal_says_its_sentence_and_a_failure_hides_its_cause() {
+        let refused = Problem::from(Refused::from(StoreError::Missing("there is no such clip")));
+        assert_eq!((refused.status, refused.code.as_str()), (404, "not-found"));
+        assert_eq!(refused.detail, "there is no such clip");
+        let failed = Problem::from(Refused::Failed("secret path /etc".into()));
+        assert_eq!(failed.status, StatusCode::INTERNAL_SERVER_ERROR.as_u16());
+        assert_eq!(failed.detail, FAILED);
+    }
+
+    #[test]
+    fn a_full_disk_is_one_problem_wherever_it_is_met() {
+        let full = std::io::Error::from(std::io::ErrorKind::StorageFull);
+        let (a, b) =
+            (Problem::from(Refused::Io(full)), Problem::from(Refused::from(StoreError::Full)));
+        assert_eq!((a.status, a.code, a.detail), (b.status, b.code, b.detail));
+    }
+
+    #[test]
+    fn an_upload_says_how_far_it_has_come() {
+        let problem = Problem::from(Refused::NotWhole { received: 7, bytes: 9 });
+        assert_eq!((problem.status, problem.received), (409, Some(7)));
+        assert_eq!(problem.detail, "7 of 9 bytes have arrived; send the rest");
     }
 }
-
-impl From<std::io::Error> for Problem {
-    fn from(e: std::io::Error) -> Self {
-        if matches!(e.kind(), std::io::ErrorKind::StorageFull | std::io::ErrorKind::QuotaExceeded) {
-            Self::from(StoreError::Full)
-        } else {
-            Self::internal(&e)
-        }
-    }
-}
-
-impl From<TableError> for Problem {
-    fn from(e: TableError) -> Self {
-        Self::new(StatusCode::UNPROCESSABLE_ENTITY, "table", e.to_string())
-    }
-}
-
-macro_rules! from_rejection {
-    ($($rejection:ty => $what:literal),+) => {$(
-        impl From<$rejection> for Problem {
-            fn from(e: $rejection) -> Self {
-                Self::new(e.status(), "bad-request", format!(concat!($what, ": {}"), e.body_text()))
-            }
-        }
-    )+};
-}
-
-from_rejection!(
-    JsonRejection => "the request's JSON cannot be used",
-    PathRejection => "the address cannot be used",
-    QueryRejection => "the address's options cannot be used"
-);

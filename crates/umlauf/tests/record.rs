@@ -6,8 +6,10 @@ mod common;
 use common::Program;
 use common::http::{Answer, get, send};
 use serde_json::{Value, json};
-use umlauf::record::{self, filter::Filter};
-use umlauf::season::{self, Telling};
+use umlauf::demo::season::{self, Telling};
+use umlauf::record::filter::Filter;
+use umlauf::record::movements::MovementHolds;
+use umlauf::record::read;
 use umlauf_store::Store;
 
 struct Yard {
@@ -61,7 +63,7 @@ fn a_season_without_stories_tells_none() {
         season::fill(&store, Telling { strength: 0.0, seed }).unwrap();
         for horse in store.horses().unwrap() {
             let name = &horse.card.name;
-            let r = record::read(&store, horse.id, &Filter::default()).unwrap();
+            let r = read::read(&store, horse.id, &Filter::default()).unwrap();
             assert_eq!(r.sessions.len(), 12, "{name}");
             // Thirty clean changes of thirty, before and after, are no story of getting better.
             let own: Vec<&String> = r.stories.iter().filter(|s| !s.contains("30 of 30")).collect();
@@ -75,7 +77,7 @@ fn a_season_without_stories_tells_none() {
             let course = |c: &str| r.rows.iter().filter(|x| x.course.as_deref() == Some(c)).count();
             told += course("better") + course("worse");
             headlines += r.reins.iter().filter(|c| c.headline).count();
-            let gives_way = |h: &record::met::Holds| h.verdict == "gives way";
+            let gives_way = |h: &MovementHolds| h.verdict == "gives way";
             assert!(!r.exposures.iter().any(|e| e.holds.iter().any(gives_way)), "{name}");
         }
     }

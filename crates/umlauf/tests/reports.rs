@@ -2,9 +2,11 @@
 //! record, and nothing of the coach's own on the rider's.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
-use umlauf::record::{self, filter::Filter};
-use umlauf::report::{Reader, period, session};
-use umlauf::season;
+use umlauf::demo::season;
+use umlauf::record::filter::Filter;
+use umlauf::record::read;
+use umlauf::report::paper::Reader;
+use umlauf::report::{period, session};
 use umlauf_store::Store;
 use umlauf_store::horse::HorseCard;
 use umlauf_store::yard::About;
@@ -56,7 +58,7 @@ fn number(attributes: &str, name: &str) -> Option<f64> {
 fn every_report_is_a_whole_document_with_figures_that_are_numbers() {
     let (_folder, store) = season();
     for horse in store.horses().unwrap() {
-        let gaits = record::read(&store, horse.id, &Filter::default()).unwrap().gaits;
+        let gaits = read::read(&store, horse.id, &Filter::default()).unwrap().gaits;
         let mut all = Vec::new();
         for reader in [Reader::Coach, Reader::Rider] {
             for gait in &gaits {
@@ -93,7 +95,7 @@ fn every_report_is_a_whole_document_with_figures_that_are_numbers() {
 fn a_report_says_the_records_figures() {
     let (_folder, store) = season();
     let tinne = store.horses().unwrap().into_iter().find(|h| h.card.name == "Tinne").unwrap();
-    let r = record::read(&store, tinne.id, &Filter::default()).unwrap();
+    let r = read::read(&store, tinne.id, &Filter::default()).unwrap();
     let html = period::of_period(&store, tinne.id, &Filter::default(), Reader::Rider).unwrap();
     assert!(html.contains(&format!("<h1>{}</h1>", r.headline)));
     for row in &r.rows {

@@ -3,6 +3,8 @@
 use std::fmt;
 use std::str::FromStr;
 
+use thiserror::Error;
+
 /// One of the four limbs.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 pub enum Limb {
@@ -94,11 +96,21 @@ impl fmt::Display for Limb {
     }
 }
 
-impl FromStr for Limb {
-    type Err = ();
+/// A text that names no limb.
+#[derive(Clone, Copy, Debug, Error, PartialEq, Eq)]
+#[error("a limb is LF, RF, LH or RH")]
+pub struct UnknownLimb;
 
-    fn from_str(text: &str) -> Result<Self, ()> {
-        Self::ALL.into_iter().find(|limb| limb.code() == text).ok_or(())
+/// A text that names no side.
+#[derive(Clone, Copy, Debug, Error, PartialEq, Eq)]
+#[error("a side is left or right")]
+pub struct UnknownSide;
+
+impl FromStr for Limb {
+    type Err = UnknownLimb;
+
+    fn from_str(text: &str) -> Result<Self, UnknownLimb> {
+        Self::ALL.into_iter().find(|limb| limb.code() == text).ok_or(UnknownLimb)
     }
 }
 
@@ -121,13 +133,13 @@ impl Side {
 }
 
 impl FromStr for Side {
-    type Err = ();
+    type Err = UnknownSide;
 
-    fn from_str(text: &str) -> Result<Self, ()> {
+    fn from_str(text: &str) -> Result<Self, UnknownSide> {
         match text {
             "left" => Ok(Self::Left),
             "right" => Ok(Self::Right),
-            _ => Err(()),
+            _ => Err(UnknownSide),
         }
     }
 }

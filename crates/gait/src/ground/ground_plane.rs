@@ -96,7 +96,7 @@ impl GroundPlane {
         &self.map
     }
 
-    /// PlaceError of a place read from a click.
+    /// Error of a place read from a click.
     pub fn error(&self, place: Place) -> Option<PlaceError> {
         let own: Matrix2<f64> = self.map.metres_per_pixel(place)? * self.click_px;
         let common: SMatrix<f64, 2, 8> = self.map.place_spread(place)?;

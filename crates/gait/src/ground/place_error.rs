@@ -1,6 +1,6 @@
 //! The error of a place on the ground, kept apart into the click's own and the scale's.
 
-/// PlaceError of a place, m.
+/// Error of a place, m.
 #[derive(Clone, Debug, PartialEq)]
 pub struct PlaceError {
     /// What the place moves by when its click moves by a standard deviation along each axis of

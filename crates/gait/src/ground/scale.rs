@@ -39,7 +39,7 @@ impl Scale {
         at.map(|(x, y)| GroundPoint { x: Metres(x), y: Metres(y) })
     }
 
-    /// PlaceError of a place read by this scale.
+    /// Error of a place read by this scale.
     pub fn error(&self, at: GroundPoint) -> Option<PlaceError> {
         match self {
             Self::Ground(plane) => plane.error((at.x.0, at.y.0)),

@@ -103,7 +103,7 @@ fn row(
     };
     let name = cell(0).unwrap_or("");
     let limb =
-        Limb::from_str(name).map_err(|()| bad(line, "`limb` must be LF, RF, LH or RH", name))?;
+        Limb::from_str(name).map_err(|_| bad(line, "`limb` must be LF, RF, LH or RH", name))?;
     const TIME: &str = "a time must be a number of seconds within 7 days of zero";
     const PLACE: &str = "a position must be a number of metres";
     let on = number(1, LONGEST_S, TIME)?.ok_or_else(|| bad(line, "`on_s` is needed", ""))?;
@@ -130,7 +130,7 @@ fn comments(text: &str) -> Result<Header, TableError> {
         let positive = |what| {
             bounded(value, f64::MAX).filter(|v| *v > 0.0).ok_or_else(|| bad(line, what, value))
         };
-        let side = |what| Side::from_str(value).map_err(|()| bad(line, what, value));
+        let side = |what| Side::from_str(value).map_err(|_| bad(line, what, value));
         match key.trim() {
             "timing_sd_s" => {
                 out.timing_sd = Some(Seconds(positive("`timing_sd_s` must be seconds above 0")?));

@@ -1,5 +1,8 @@
 //! Figures of the arena in words.
 
+use std::error::Error;
+use std::fmt;
+
 use crate::ground::arena::{Arena, Place};
 use crate::ground::school_figure::{Drawn, NoFigure, Row, SchoolFigure};
 use crate::stats::estimate::Estimate;
@@ -107,3 +110,11 @@ pub fn expected(name: &str, strides: Estimate) -> String {
     let range = strides.ci95.map_or(String::new(), |(lo, hi)| format!(" ({lo:.1} to {hi:.1})"));
     format!("{name}: {:.1} strides{range}", strides.value)
 }
+
+impl fmt::Display for NoFigure {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(no_figure(*self))
+    }
+}
+
+impl Error for NoFigure {}

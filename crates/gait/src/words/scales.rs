@@ -1,5 +1,8 @@
 //! Ground planes, bars and heights in words: what they are worth, and why one is refused.
 
+use std::error::Error;
+use std::fmt;
+
 use crate::ground::ground_plane::GroundPlane;
 use crate::ground::plane_checks::{MOST, Refused, Warning};
 use crate::ground::side_scale::NoScale;
@@ -71,3 +74,19 @@ pub const fn no_scale(why: NoScale) -> &'static str {
         }
     }
 }
+
+impl fmt::Display for NoScale {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(no_scale(*self))
+    }
+}
+
+impl Error for NoScale {}
+
+impl fmt::Display for Refused {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(&refused(self))
+    }
+}
+
+impl Error for Refused {}

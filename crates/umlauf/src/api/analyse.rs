@@ -1,7 +1,6 @@
 //! A footfalls table in, the analysis document out.
 
 use axum::body::Bytes;
-use axum::http::StatusCode;
 use serde::Deserialize;
 use umlauf_gait::Side;
 use umlauf_gait::base::schools::Schools;
@@ -9,10 +8,11 @@ use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
 use umlauf_gait::marks::marks_csv;
 use utoipa::IntoParams;
 
-use super::{Answer, Query};
-use crate::analyse::{self as run, Given};
-use crate::document::{Document, document};
+use crate::api::extract::{Answer, Query};
+use crate::document::table::{self, Given};
+use crate::document::whole::{Document, document};
 use crate::problem::Problem;
+use crate::refused::Refused;
 
 /// The options of the command line.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -48,16 +48,15 @@ pub const MOST_BYTES: usize = 64 << 20;
     responses((status = 200, body = Document), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn analyse(Query(options): Query<AnalyseOptions>, body: Table) -> Answer<Document> {
     let given = given(&options)?;
-    let (analysis, _) = tokio::task::spawn_blocking(move || run::table(&body.0, &given))
-        .await
-        .map_err(|e| Problem::internal(&e))??;
+    let (analysis, _) =
+        tokio::task::spawn_blocking(move || table::table(&body.0, &given)).await??;
     Ok(axum::Json(document(&analysis)))
 }
 
-fn given(options: &AnalyseOptions) -> Result<Given, Problem> {
-    let bad = |what: &str| Problem::new(StatusCode::BAD_REQUEST, "bad-request", what.to_owned());
+fn given(options: &AnalyseOptions) -> Result<Given, Refused> {
+    let bad = |what: &str| Refused::Unreadable(what.to_owned());
     let side = |word: &Option<String>, what: &str| {
-        word.as_deref().map(|w| w.parse::<Side>().map_err(|()| bad(what))).transpose()
+        word.as_deref().map(|w| w.parse::<Side>().map_err(|_| bad(what))).transpose()
     };
     let positive = |value: Option<f64>, what: &str| match value {
         Some(v) if v.is_finite() && v > 0.0 => Ok(Some(v)),
@@ -66,7 +65,7 @@ fn given(options: &AnalyseOptions) -> Result<Given, Problem> {
     };
     let mut schools = Schools::default();
     for text in options.schools.iter().flat_map(|s| s.split(',')) {
-        run::choose_school(&mut schools, text).map_err(|e| bad(&format!("`schools`: {e}")))?;
+        table::choose_school(&mut schools, text).map_err(|e| bad(&format!("`schools`: {e}")))?;
     }
     Ok(Given {
         rein: side(&options.rein, "`rein` must be left or right")?,
@@ -98,15 +97,14 @@ fn given(options: &AnalyseOptions) -> Result<Given, Problem> {
 pub struct Table(Bytes);
 
 impl<S: Send + Sync> axum::extract::FromRequest<S> for Table {
-    type Rejection = Problem;
+    type Rejection = Refused;
 
-    async fn from_request(request: axum::extract::Request, _: &S) -> Result<Self, Problem> {
+    async fn from_request(request: axum::extract::Request, _: &S) -> Result<Self, Refused> {
         let body = axum::body::to_bytes(request.into_body(), MOST_BYTES).await.map_err(|_| {
-            Problem::new(
-                StatusCode::PAYLOAD_TOO_LARGE,
-                "too-large",
-                "a table over HTTP may have 64 MiB; cut it into sessions",
-            )
+            Refused::TooMuch {
+                code: "too-large",
+                says: "a table over HTTP may have 64 MiB; cut it into sessions",
+            }
         })?;
         Ok(Self(body))
     }

@@ -1,7 +1,7 @@
 //! The whole yard as a download, and back again.
 
 use axum::body::Body;
-use axum::http::{HeaderValue, StatusCode, header};
+use axum::http::{HeaderValue, header};
 use axum::response::Response;
 use futures_util::StreamExt as _;
 use serde::Serialize;
@@ -10,16 +10,17 @@ use tokio_util::io::ReaderStream;
 use umlauf_store::StoreError;
 use utoipa::ToSchema;
 
-use super::{Answer, State};
+use crate::api::extract::{Answer, State};
 use crate::archive;
 use crate::problem::Problem;
+use crate::refused::Refused;
 
 /// The whole yard as a ZIP of JSON, CSV and footage.
 #[utoipa::path(get, path = "/api/export",
     responses((status = 200, content_type = "application/zip", body = Vec<u8>), (status = "5XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn export(state: State) -> Result<Response, Problem> {
+pub async fn export(state: State) -> Result<Response, Refused> {
     let app = std::sync::Arc::clone(&state);
-    let file = tokio::task::spawn_blocking(move || -> anyhow::Result<std::fs::File> {
+    let file = tokio::task::spawn_blocking(move || -> Result<std::fs::File, Refused> {
         use std::io::Seek as _;
         // It has no name: it is gone when the download ends, however that may be.
         let mut file = tempfile::tempfile_in(app.store.incoming_folder())?;
@@ -27,9 +28,7 @@ pub async fn export(state: State) -> Result<Response, Problem> {
         file.rewind()?;
         Ok(file)
     })
-    .await
-    .map_err(|e| Problem::internal(&e))?
-    .map_err(|e| Problem::internal(&format!("{e:#}")))?;
+    .await??;
     let bytes = file.metadata()?.len();
     let mut response =
         Response::new(Body::from_stream(ReaderStream::new(tokio::fs::File::from_std(file))));
@@ -70,23 +69,14 @@ pub async fn import(state: State, body: Body) -> Answer<BroughtBack> {
     let mut stream = body.into_data_stream();
     while let Some(block) = stream.next().await {
         let block = block.map_err(|_| {
-            Problem::new(
-                StatusCode::BAD_REQUEST,
-                "broken-off",
-                "the connection broke off; nothing was put back: send the ZIP again",
-            )
+            Refused::BrokenOff("the connection broke off; nothing was put back: send the ZIP again")
         })?;
         file.write_all(&block).await?;
     }
     file.flush().await?;
     let app = std::sync::Arc::clone(&state);
-    let restored = tokio::task::spawn_blocking(move || archive::restore(&app.store, packed.path()))
-        .await
-        .map_err(|e| Problem::internal(&e))?;
-    let restored = restored.map_err(|e| match e.downcast::<StoreError>() {
-        Ok(e) => Problem::from(e),
-        Err(e) => Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", format!("{e:#}")),
-    })?;
+    let restored =
+        tokio::task::spawn_blocking(move || archive::restore(&app.store, packed.path())).await??;
     state.work.notify_one();
     let archive::Restored { horses, clips, films } = restored;
     Ok(axum::Json(BroughtBack { horses, clips, films }))

@@ -6,8 +6,9 @@ use umlauf_store::clip::Clip;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
-use super::{Answer, Path, State};
+use crate::api::extract::{Answer, Path, State};
 use crate::problem::Problem;
+use crate::refused::Refused;
 
 /// What may be in the bin.
 #[derive(Clone, Copy, Debug, Serialize, ToSchema)]
@@ -48,7 +49,7 @@ macro_rules! removable {
         #[doc = concat!("Takes ", $what, " away; it can be had back.")]
         #[utoipa::path(delete, path = $path, params(($name = i64, Path,)),
             responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-        pub async fn $remove(state: State, Path(id): Path<i64>) -> Result<StatusCode, Problem> {
+        pub async fn $remove(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
             state.with(move |s| s.$remove(id, true)).await?;
             Ok(StatusCode::NO_CONTENT)
         }
@@ -56,7 +57,7 @@ macro_rules! removable {
         #[doc = concat!("Brings ", $what, " back.")]
         #[utoipa::path(post, path = concat!($path, "/restore"), params(($name = i64, Path,)),
             responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-        pub async fn $restore(state: State, Path(id): Path<i64>) -> Result<StatusCode, Problem> {
+        pub async fn $restore(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
             state.with(move |s| s.$remove(id, false)).await?;
             Ok(StatusCode::NO_CONTENT)
         }

@@ -1,7 +1,7 @@
 //! One clip: its footage, frames, sound and settings.
 
 use axum::http::{StatusCode, header};
-use axum::response::{IntoResponse, Response};
+use axum::response::{IntoResponse as _, Response};
 use serde::{Deserialize, Serialize};
 use umlauf_gait::Side;
 use umlauf_gait::base::units::SlowFactor;
@@ -11,10 +11,12 @@ use umlauf_store::clip::{Clip, ProxyState};
 use umlauf_store::horse::Horse;
 use utoipa::{IntoParams, ToSchema};
 
-use super::{Answer, Json, Path, Query, State};
-use crate::click;
-use crate::desk::{self, ClipSettings};
+use crate::api::extract::{Answer, Json, Path, Query, State};
+use crate::clip::settings::ClipSettings;
+use crate::clip::{click_track, reading};
+use crate::desk;
 use crate::problem::Problem;
+use crate::refused::Refused;
 
 /// A clip.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -103,7 +105,7 @@ pub async fn clip(state: State, Path(id): Path<i64>) -> Answer<ClipView> {
         .with(move |s| {
             let clip = s.clip(id)?;
             let session = clip.session.map(|id| s.session(id)).transpose()?;
-            let horse = desk::horse_of(s, &clip)?;
+            let horse = reading::horse_of(s, &clip)?;
             let first = s.frame_times(id)?.first().copied().unwrap_or(0);
             Ok((clip, session, horse, first))
         })
@@ -153,7 +155,7 @@ pub async fn settings(
     Json(edit): Json<SettingsEdit>,
 ) -> Answer<desk::Desk> {
     let new = edit.settings;
-    let invalid = |says: String| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", says);
+    let invalid = |says: String| Refused::invalid(says);
     SlowFactor::new(new.slow_factor).map_err(|e| invalid(e.to_string()))?;
     for (word, what) in [(&new.rein, "rein"), (&new.asked_lead, "lead asked for")] {
         if word.as_deref().is_some_and(|w| w.parse::<Side>().is_err()) {
@@ -186,7 +188,7 @@ pub async fn place(
     state: State,
     Path(id): Path<i64>,
     Json(place): Json<Place>,
-) -> Result<StatusCode, Problem> {
+) -> Result<StatusCode, Refused> {
     state
         .with(move |s| {
             let session = s.session_on(place.horse, &place.date.to_string())?;
@@ -215,10 +217,10 @@ pub async fn sound(state: State, Path(id): Path<i64>) -> Answer<Sound> {
 /// The marks as a footfalls table in true seconds.
 #[utoipa::path(get, path = "/api/clips/{clip}/footfalls.csv", params(("clip" = i64, Path,)),
     responses((status = 200, content_type = "text/csv", body = String), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn footfalls(state: State, Path(id): Path<i64>) -> Result<Response, Problem> {
+pub async fn footfalls(state: State, Path(id): Path<i64>) -> Result<Response, Refused> {
     let (clip, horse, marks) = marked(&state, id).await?;
     let name = file_name(&clip);
-    let (footfalls, options) = desk::on_true_clock(&clip, horse.as_ref(), &marks);
+    let (footfalls, options) = reading::on_true_clock(&clip, horse.as_ref(), &marks);
     let header = Header {
         frame_rate: options.frame_rate,
         slow_factor: Some(clip.settings.slow_factor),
@@ -235,9 +237,9 @@ pub async fn footfalls(state: State, Path(id): Path<i64>) -> Result<Response, Pr
 /// The marks as captions on the clip's own clock.
 #[utoipa::path(get, path = "/api/clips/{clip}/footfalls.vtt", params(("clip" = i64, Path,)),
     responses((status = 200, content_type = "text/vtt", body = String), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn captions(state: State, Path(id): Path<i64>) -> Result<Response, Problem> {
+pub async fn captions(state: State, Path(id): Path<i64>) -> Result<Response, Refused> {
     let (clip, horse, marks) = marked(&state, id).await?;
-    let (footfalls, _) = desk::on_true_clock(&clip, horse.as_ref(), &marks);
+    let (footfalls, _) = reading::on_true_clock(&clip, horse.as_ref(), &marks);
     let slow = clip.settings.slow_factor;
     let text = captions::webvtt(&footfalls, |s| s * slow);
     let name = format!("{}.vtt", file_name(&clip));
@@ -260,8 +262,8 @@ pub async fn clicks(
     state: State,
     Path(id): Path<i64>,
     Query(options): Query<ClickOptions>,
-) -> Result<Response, Problem> {
-    let bad = |what: &str| Problem::new(StatusCode::BAD_REQUEST, "bad-request", what.to_owned());
+) -> Result<Response, Refused> {
+    let bad = |what: &str| Refused::Unreadable(what.to_owned());
     let tempo = options.tempo;
     if tempo.is_some_and(|t| !(20.0..=250.0).contains(&t)) {
         return Err(bad("`tempo` must be 20 to 250 strides a minute"));
@@ -269,15 +271,14 @@ pub async fn clicks(
     let (clip, analysis) = state
         .with(move |s| {
             let clip = s.clip(id)?;
-            let horse = desk::horse_of(s, &clip)?;
-            let analysis = desk::analysis_of(s, &clip, horse.as_ref())?;
+            let horse = reading::horse_of(s, &clip)?;
+            let analysis = reading::analysis_of(s, &clip, horse.as_ref())?;
             Ok((clip, analysis))
         })
         .await?;
     let slow = clip.settings.slow_factor;
-    let wav = tokio::task::spawn_blocking(move || click::wav(&analysis, tempo, |s| s * slow))
-        .await
-        .map_err(|e| Problem::internal(&e))?
+    let wav = tokio::task::spawn_blocking(move || click_track::wav(&analysis, tempo, |s| s * slow))
+        .await?
         .map_err(|e| bad(&e.to_string()))?;
     Ok(attached(&format!("{}.clicks.wav", file_name(&clip)), "audio/wav", wav))
 }
@@ -286,11 +287,11 @@ pub async fn clicks(
 async fn marked(
     state: &State,
     id: i64,
-) -> Result<(Clip, Option<Horse>, Vec<umlauf_store::marks::Mark>), Problem> {
+) -> Result<(Clip, Option<Horse>, Vec<umlauf_store::marks::Mark>), Refused> {
     state
         .with(move |s| {
             let clip = s.clip(id)?;
-            let horse = desk::horse_of(s, &clip)?;
+            let horse = reading::horse_of(s, &clip)?;
             let marks = s.marks(id)?;
             Ok((clip, horse, marks))
         })

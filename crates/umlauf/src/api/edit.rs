@@ -7,10 +7,13 @@ use umlauf_gait::words;
 use umlauf_store::marks::Change;
 use utoipa::{IntoParams, ToSchema};
 
-use super::{Answer, Json, Path, Query, State};
-use crate::desk::{self, Desk, LimbCode, Mark, MarkChange};
+use crate::api::extract::{Answer, Json, Path, Query, State};
+use crate::clip::mark::{LimbCode, Mark, MarkChange};
+use crate::clip::reading;
+use crate::clip::tag::TagEdit;
+use crate::desk::{self, Desk};
 use crate::problem::Problem;
-use crate::tags::TagEdit;
+use crate::refused::Refused;
 
 /// An edit: changes that are made together and undone together.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
@@ -165,7 +168,7 @@ pub async fn next(
         .with(move |s| {
             let (clip, marks) = (s.clip(id)?, s.marks(id)?);
             let slow = clip.settings.slow_factor;
-            let footfalls: Vec<_> = marks.iter().map(|m| desk::footfall(&clip, m, 0)).collect();
+            let footfalls: Vec<_> = marks.iter().map(|m| reading::footfall(&clip, m, 0)).collect();
             #[expect(clippy::cast_precision_loss, reason = "a time within 12 days")]
             let until = Seconds(after_us as f64 / 1e6 / slow);
             #[expect(clippy::cast_possible_truncation, reason = "a time within 12 days")]
@@ -192,19 +195,19 @@ pub async fn again(
 ) -> Answer<Repeatability> {
     if again.marks.len() > 5000 {
         let most = "a stretch of at most 5000 footfalls is marked twice; take a shorter one";
-        return Err(Problem::new(axum::http::StatusCode::UNPROCESSABLE_ENTITY, "invalid", most));
+        return Err(Refused::invalid(most));
     }
     state
         .with(move |s| {
             let clip = s.clip(id)?;
             let mirrored = clip.settings.mirrored;
-            let on = |m: &umlauf_store::marks::Mark| desk::footfall(&clip, m, 0);
+            let on = |m: &umlauf_store::marks::Mark| reading::footfall(&clip, m, 0);
             let first: Vec<_> = s.marks(id)?.iter().map(on).collect();
             let second: Vec<_> =
                 again.marks.into_iter().map(|m| on(&m.in_file(mirrored))).collect();
             let found = scatter::scatter(&first, &second);
             if let Some(found) = found.filter(|_| again.keep) {
-                s.set_choice(desk::SCATTER, Some(&format!("{:.6}", found.sd_s)))?;
+                s.set_choice(reading::SCATTER, Some(&format!("{:.6}", found.sd_s)))?;
             }
             Ok(Repeatability {
                 pairs: found.map_or(0, |f| f.pairs),

@@ -1,14 +1,15 @@
 //! The Ground desk: a clip's scale, hooves and stills.
 
-use axum::http::StatusCode;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
-use super::{Answer, Json, Path, State};
-use crate::calibration::Calibration;
+use crate::api::extract::{Answer, Json, Path, State};
+use crate::clip::calibration::Calibration;
 use crate::desk::{self, Desk};
-use crate::ground::{self, Ground};
+use crate::ground;
+use crate::ground::view::Ground;
 use crate::problem::Problem;
+use crate::refused::Refused;
 
 /// A clip's scale, changed as one edit.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
@@ -26,7 +27,7 @@ pub struct CalibrationEdit {
 #[utoipa::path(get, path = "/api/clips/{clip}/ground", params(("clip" = i64, Path,)),
     responses((status = 200, body = Ground), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn ground(state: State, Path(id): Path<i64>) -> Answer<Ground> {
-    state.with(move |s| ground::ground(s, id)).await.map(axum::Json)
+    state.with(move |s| ground::desk::ground(s, id)).await.map(axum::Json)
 }
 
 /// Changes a clip's scale; it can be undone. Marks stay as they are.
@@ -38,7 +39,7 @@ pub async fn calibrate(
     Path(id): Path<i64>,
     Json(edit): Json<CalibrationEdit>,
 ) -> Answer<Desk> {
-    let invalid = |says: String| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", says);
+    let invalid = |says: String| Refused::invalid(says);
     edit.calibration.check().map_err(invalid)?;
     state
         .with(move |s| {

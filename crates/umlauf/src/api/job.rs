@@ -6,7 +6,7 @@ use umlauf_store::job::{Job, JobKind, JobState};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
-use super::{Answer, Path, State};
+use crate::api::extract::{Answer, Path, State};
 use crate::problem::Problem;
 
 /// A job.

@@ -2,22 +2,21 @@
 //! browser for good since the address is the hash of the content.
 
 use axum::extract::Request;
-use axum::http::{HeaderValue, StatusCode, header};
+use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse as _, Response};
 use tower::ServiceExt as _;
 use tower_http::services::ServeFile;
 
-use super::{Path, State};
-use crate::problem::Problem;
+use crate::api::extract::{Path, State};
+use crate::refused::Refused;
 
 /// Serves `original` or `proxy` of a content.
 pub async fn media(
     state: State,
     Path((content, which)): Path<(String, String)>,
     request: Request,
-) -> Result<Response, Problem> {
-    let missing =
-        || Problem::new(StatusCode::NOT_FOUND, "not-found", "there is no such footage here");
+) -> Result<Response, Refused> {
+    let missing = || Refused::Missing("there is no such footage here");
     if content.len() != 64 || !content.bytes().all(|b| b.is_ascii_hexdigit()) {
         return Err(missing());
     }

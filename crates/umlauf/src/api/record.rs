@@ -6,11 +6,12 @@ use umlauf_gait::base::gait::Gait;
 use umlauf_gait::season::card_row::Row;
 use utoipa::ToSchema;
 
-use super::compare::target_key;
-use super::{Answer, Json, Path, Query, State};
+use crate::api::extract::{Answer, Json, Path, Query, State};
+use crate::compare::target::target_key;
 use crate::problem::Problem;
 use crate::record::filter::Filter;
-use crate::record::{self, Record};
+use crate::record::read::{self, Record};
+use crate::refused::Refused;
 
 /// A horse's target.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
@@ -34,11 +35,11 @@ pub struct OwnMark {
     mark: Option<f64>,
 }
 
-fn invalid(says: &str) -> Problem {
-    Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", says)
+fn invalid(says: &str) -> Refused {
+    Refused::invalid(says)
 }
 
-fn gait_of(word: &str) -> Result<Gait, Problem> {
+fn gait_of(word: &str) -> Result<Gait, Refused> {
     Gait::named(word).ok_or_else(|| invalid("this is no gait that Umlauf knows"))
 }
 
@@ -50,7 +51,7 @@ pub async fn record(
     Path(id): Path<i64>,
     Query(filter): Query<Filter>,
 ) -> Answer<Record> {
-    state.with(move |s| record::read(s, id, &filter)).await.map(axum::Json)
+    state.with(move |s| read::read(s, id, &filter)).await.map(axum::Json)
 }
 
 /// Sets a target tempo.
@@ -61,7 +62,7 @@ pub async fn set_target(
     state: State,
     Path(id): Path<i64>,
     Json(new): Json<Target>,
-) -> Result<StatusCode, Problem> {
+) -> Result<StatusCode, Refused> {
     let gait = gait_of(&new.gait)?;
     if new.tempo.is_some_and(|t| !(20.0..=180.0).contains(&t)) {
         return Err(invalid("a target tempo lies between 20 and 180 strides/min"));
@@ -83,7 +84,7 @@ pub async fn set_mark(
     state: State,
     Path(session): Path<i64>,
     Json(new): Json<OwnMark>,
-) -> Result<StatusCode, Problem> {
+) -> Result<StatusCode, Refused> {
     let gait = gait_of(&new.gait)?;
     let row = Row::named(&new.figure).ok_or_else(|| invalid("this is no figure of a gait card"))?;
     state.with(move |s| s.set_coach_mark(session, gait.code(), row.word(), new.mark)).await?;

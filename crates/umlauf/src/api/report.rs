@@ -1,15 +1,17 @@
 //! Reports as print-ready HTML, and tables as CSV.
 
 use axum::http::{HeaderValue, header};
-use axum::response::{IntoResponse, Response};
+use axum::response::{IntoResponse as _, Response};
 use serde::Deserialize;
 use utoipa::IntoParams;
 
-use super::{Path, Query, State};
+use crate::api::extract::{Path, Query, State};
 use crate::problem::Problem;
-use crate::record;
 use crate::record::filter::Filter;
-use crate::report::{self, Reader};
+use crate::record::read;
+use crate::refused::Refused;
+use crate::report::paper::Reader;
+use crate::report::{period, session};
 
 /// Who a report is for.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -41,9 +43,9 @@ pub async fn of_session(
     state: State,
     Path(id): Path<i64>,
     Query(of): Query<For>,
-) -> Result<Response, Problem> {
+) -> Result<Response, Refused> {
     let reader = of.reader();
-    state.with(move |s| report::session::of_session(s, id, reader)).await.map(html)
+    state.with(move |s| session::of_session(s, id, reader)).await.map(html)
 }
 
 /// The report on a horse's period in one gait, HTML for print.
@@ -53,9 +55,9 @@ pub async fn of_period(
     state: State,
     Path((id, reader)): Path<(i64, String)>,
     Query(filter): Query<Filter>,
-) -> Result<Response, Problem> {
+) -> Result<Response, Refused> {
     let reader = if reader == "rider" { Reader::Rider } else { Reader::Coach };
-    state.with(move |s| report::period::of_period(s, id, &filter, reader)).await.map(html)
+    state.with(move |s| period::of_period(s, id, &filter, reader)).await.map(html)
 }
 
 /// A horse's card as a table: a row a session, a column a figure with its interval.
@@ -65,8 +67,8 @@ pub async fn csv(
     state: State,
     Path(id): Path<i64>,
     Query(filter): Query<Filter>,
-) -> Result<Response, Problem> {
-    let record = state.with(move |s| record::read(s, id, &filter)).await?;
+) -> Result<Response, Refused> {
+    let record = state.with(move |s| read::read(s, id, &filter)).await?;
     let mut rows = vec![vec!["date".to_owned(), "bouts".to_owned(), "strides".to_owned()]];
     for r in &record.rows {
         for end in ["", "_lo", "_hi"] {

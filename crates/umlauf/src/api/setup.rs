@@ -2,14 +2,14 @@
 
 use std::collections::BTreeMap;
 
-use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Answer, Json, State};
-use crate::desk;
+use crate::api::extract::{Answer, Json, State};
+use crate::clip::reading;
+use crate::intake::watch;
 use crate::problem::Problem;
-use crate::watch;
+use crate::refused::Refused;
 
 /// Choices for the whole yard.
 #[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
@@ -34,11 +34,9 @@ pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
     if let Some(folder) = folder
         && !tokio::fs::metadata(folder).await.is_ok_and(|m| m.is_dir())
     {
-        return Err(Problem::new(
-            StatusCode::UNPROCESSABLE_ENTITY,
-            "invalid",
-            format!("there is no folder {folder} on this machine; make it first, or give another"),
-        ));
+        return Err(Refused::invalid(format!(
+            "there is no folder {folder} on this machine; make it first, or give another"
+        )));
     }
     let keep = folder.map(str::to_owned);
     state.with(move |s| s.set_choice(watch::FOLDER, keep.as_deref())).await?;
@@ -56,14 +54,14 @@ pub struct Hand {
 /// The coach's own scatter that is counted in every error.
 #[utoipa::path(get, path = "/api/hand", responses((status = 200, body = Hand)))]
 pub async fn hand(state: State) -> Answer<Hand> {
-    let scatter_s = state.with(desk::scatter).await?;
+    let scatter_s = state.with(reading::scatter).await?;
     Ok(axum::Json(Hand { scatter_s }))
 }
 
 /// Forgets the coach's own scatter: errors are those of the frames again.
 #[utoipa::path(delete, path = "/api/hand", responses((status = 200, body = Hand)))]
 pub async fn forget_hand(state: State) -> Answer<Hand> {
-    state.with(|s| s.set_choice(desk::SCATTER, None)).await?;
+    state.with(|s| s.set_choice(reading::SCATTER, None)).await?;
     hand(state).await
 }
 
@@ -90,13 +88,9 @@ pub async fn keys(state: State) -> Answer<Keys> {
 pub async fn change_keys(state: State, Json(new): Json<Keys>) -> Answer<Keys> {
     let short = |t: &str| (1..=40).contains(&t.chars().count());
     if new.keys.len() > 200 || !new.keys.iter().all(|(k, v)| short(k) && short(v)) {
-        return Err(Problem::new(
-            StatusCode::UNPROCESSABLE_ENTITY,
-            "invalid",
-            "a key and what it does have 1 to 40 letters",
-        ));
+        return Err(Refused::invalid("a key and what it does have 1 to 40 letters"));
     }
-    let text = serde_json::to_string(&new).map_err(|e| Problem::internal(&e))?;
+    let text = serde_json::to_string(&new).map_err(|e| Refused::Failed(e.to_string()))?;
     state.with(move |s| s.set_choice(KEYS, Some(&text))).await?;
     Ok(axum::Json(new))
 }

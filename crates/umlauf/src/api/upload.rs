@@ -8,10 +8,11 @@ use tokio::io::AsyncWriteExt as _;
 use umlauf_store::upload::Upload;
 use utoipa::{IntoParams, ToSchema};
 
-use super::yard::Added;
-use super::{Answer, Json, Path, Query, State};
-use crate::jobs::intake;
+use crate::api::extract::{Answer, Json, Path, Query, State};
+use crate::api::yard::Added;
+use crate::intake::take::take_in;
 use crate::problem::Problem;
+use crate::refused::Refused;
 
 /// An upload to begin.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
@@ -84,22 +85,12 @@ pub async fn append(
     body: Body,
 ) -> Answer<UploadView> {
     let Some(_writing) = state.claim(&id) else {
-        return Err(Problem::new(
-            StatusCode::CONFLICT,
-            "busy",
-            "another page is sending this file; wait for it or close it",
-        ));
+        return Err(Refused::Busy("another page is sending this file; wait for it or close it"));
     };
     let wanted = id.clone();
     let upload = state.with(move |s| s.upload(&wanted)).await?;
     if piece.from != upload.received {
-        let mut problem = Problem::new(
-            StatusCode::CONFLICT,
-            "wrong-place",
-            format!("{} bytes have arrived; go on from there", upload.received),
-        );
-        problem.received = Some(upload.received);
-        return Err(problem);
+        return Err(Refused::WrongPlace { received: upload.received });
     }
     let path = state.store.upload_file(&id);
     let mut file = tokio::fs::OpenOptions::new().create(true).append(true).open(&path).await?;
@@ -108,28 +99,23 @@ pub async fn append(
     let mut broke = None;
     while let Some(block) = stream.next().await {
         let Ok(block) = block else {
-            broke = Some(Problem::new(
-                StatusCode::BAD_REQUEST,
-                "broken-off",
-                "the connection broke off; send the rest",
-            ));
+            broke = Some(Refused::BrokenOff("the connection broke off; send the rest"));
             break;
         };
         let size = block.len() as u64;
         if size > left {
-            broke = Some(Problem::new(
-                StatusCode::PAYLOAD_TOO_LARGE,
-                "too-long",
-                "more bytes came than the file was said to have",
-            ));
+            broke = Some(Refused::TooMuch {
+                code: "too-long",
+                says: "more bytes came than the file was said to have",
+            });
             break;
         }
         file.write_all(&block).await?;
         left -= size;
     }
     file.flush().await?;
-    if let Some(problem) = broke {
-        return Err(problem);
+    if let Some(refused) = broke {
+        return Err(refused);
     }
     state.with(move |s| s.upload(&id)).await.map(|u| axum::Json(u.into()))
 }
@@ -137,7 +123,7 @@ pub async fn append(
 /// Gives up an upload and removes what has arrived.
 #[utoipa::path(delete, path = "/api/uploads/{upload}", params(("upload" = String, Path,)),
     responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn abandon(state: State, Path(id): Path<String>) -> Result<StatusCode, Problem> {
+pub async fn abandon(state: State, Path(id): Path<String>) -> Result<StatusCode, Refused> {
     state.with(move |s| s.end_upload(&id)).await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -147,21 +133,15 @@ pub async fn abandon(state: State, Path(id): Path<String>) -> Result<StatusCode,
     responses((status = 200, body = Added), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn finish(state: State, Path(id): Path<String>) -> Answer<Added> {
     let Some(_writing) = state.claim(&id) else {
-        return Err(Problem::new(StatusCode::CONFLICT, "busy", "this file is still being sent"));
+        return Err(Refused::Busy("this file is still being sent"));
     };
     let wanted = id.clone();
     let upload = state.with(move |s| s.upload(&wanted)).await?;
     if upload.received != upload.bytes {
-        let mut problem = Problem::new(
-            StatusCode::CONFLICT,
-            "not-whole",
-            format!("{} of {} bytes have arrived; send the rest", upload.received, upload.bytes),
-        );
-        problem.received = Some(upload.received);
-        return Err(problem);
+        return Err(Refused::NotWhole { received: upload.received, bytes: upload.bytes });
     }
     let path = state.store.upload_file(&id);
-    let taken = intake(&state, upload.session, &upload.name, &path).await;
+    let taken = take_in(&state, upload.session, &upload.name, &path).await;
     state.with(move |s| s.end_upload(&id)).await?;
     Ok(axum::Json(Added { id: taken?.clip() }))
 }

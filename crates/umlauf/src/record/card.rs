@@ -11,8 +11,8 @@ use umlauf_gait::words;
 use umlauf_store::coach_mark::CoachMark;
 use utoipa::ToSchema;
 
-use super::{Season, SessionAt};
-use crate::document::{Estimate, estimate};
+use crate::document::estimate::{Estimate, estimate};
+use crate::record::season::{Season, SessionAt};
 
 /// A figure of the card.
 #[derive(Clone, Debug, Serialize, ToSchema)]

@@ -10,8 +10,8 @@ use umlauf_gait::words;
 use umlauf_store::yard::Session;
 use utoipa::{IntoParams, ToSchema};
 
-use super::day_of;
-use crate::digest::{Bout, Ridden};
+use crate::dates::day_number;
+use crate::digest::{HorseDigest, RiddenBout};
 
 /// Which bouts count.
 #[derive(Clone, Debug, Default, Deserialize, IntoParams)]
@@ -77,7 +77,7 @@ pub struct Chosen<'a> {
     /// Movement.
     pub movement: Option<String>,
     /// Bouts.
-    pub counted: Vec<&'a Bout>,
+    pub counted: Vec<&'a RiddenBout>,
     /// Bouts of the gait that do not count.
     pub left_out: usize,
     /// Gaits ridden, most strides first.
@@ -101,11 +101,11 @@ impl Filter {
     /// The day that it is, as [`day_of`] counts.
     pub fn today(&self) -> i64 {
         let given = self.today.clone();
-        day_of(&given.unwrap_or_else(|| jiff::Zoned::now().date().to_string()))
+        day_number(&given.unwrap_or_else(|| jiff::Zoned::now().date().to_string()))
     }
 
     /// The bouts that count.
-    pub fn choose<'a>(&self, ridden: &'a Ridden, sessions: &[Session]) -> Chosen<'a> {
+    pub fn choose<'a>(&self, ridden: &'a HorseDigest, sessions: &[Session]) -> Chosen<'a> {
         let all = &ridden.bouts;
         let gaits = gaits(all);
         let gait = self
@@ -114,25 +114,26 @@ impl Filter {
             .and_then(Gait::named)
             .or_else(|| gaits.first().and_then(|g| Gait::named(&g.gait)))
             .unwrap_or(Gait::Trot);
-        let own: Vec<&Bout> = all.iter().filter(|b| b.digest.label.gait == gait).collect();
-        let like =
-            |chosen: &Option<String>, of: &dyn Fn(&Bout) -> Option<String>, from: &[&Bout]| {
-                match chosen.as_deref() {
-                    Some("any") => Like::Any,
-                    Some("none") => Like::Only(None),
-                    Some(v) => Like::Only(Some(v.to_owned())),
-                    None => Like::Only(most_ridden(from, of)),
-                }
-            };
+        let own: Vec<&RiddenBout> = all.iter().filter(|b| b.digest.label.gait == gait).collect();
+        let like = |chosen: &Option<String>,
+                    of: &dyn Fn(&RiddenBout) -> Option<String>,
+                    from: &[&RiddenBout]| {
+            match chosen.as_deref() {
+                Some("any") => Like::Any,
+                Some("none") => Like::Only(None),
+                Some(v) => Like::Only(Some(v.to_owned())),
+                None => Like::Only(most_ridden(from, of)),
+            }
+        };
         let variant = like(&self.variant, &|b| b.variant.clone(), &own);
-        let of_variant: Vec<&Bout> =
+        let of_variant: Vec<&RiddenBout> =
             own.iter().copied().filter(|b| variant.holds(b.variant.as_deref())).collect();
         let movement = like(&self.movement, &|b| b.movement.clone(), &of_variant);
-        let session_of = |b: &Bout| sessions.iter().find(|s| s.id == b.session);
+        let session_of = |b: &RiddenBout| sessions.iter().find(|s| s.id == b.session);
         let same = |want: &Option<String>, has: Option<&str>| {
             want.as_deref().is_none_or(|w| has == Some(w))
         };
-        let counted: Vec<&Bout> = of_variant
+        let counted: Vec<&RiddenBout> = of_variant
             .iter()
             .copied()
             .filter(|b| {
@@ -175,7 +176,10 @@ impl Like {
 }
 
 /// What has the most strides.
-fn most_ridden(bouts: &[&Bout], of: &dyn Fn(&Bout) -> Option<String>) -> Option<String> {
+fn most_ridden(
+    bouts: &[&RiddenBout],
+    of: &dyn Fn(&RiddenBout) -> Option<String>,
+) -> Option<String> {
     let mut counts: BTreeMap<Option<String>, usize> = BTreeMap::new();
     for b in bouts {
         *counts.entry(of(b)).or_default() += b.digest.strides;
@@ -184,16 +188,16 @@ fn most_ridden(bouts: &[&Bout], of: &dyn Fn(&Bout) -> Option<String>) -> Option<
 }
 
 /// Whole frames per second.
-pub fn rate(b: &Bout) -> Option<u32> {
+pub fn rate(b: &RiddenBout) -> Option<u32> {
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a frame rate")]
     let whole = b.frame_rate.map(|r| r.round() as u32);
     whole
 }
 
-fn gaits(all: &[Bout]) -> Vec<GaitRidden> {
+fn gaits(all: &[RiddenBout]) -> Vec<GaitRidden> {
     let mut out: Vec<GaitRidden> = Vec::new();
     for gait in Gait::ALL {
-        let own: Vec<&Bout> = all.iter().filter(|b| b.digest.label.gait == gait).collect();
+        let own: Vec<&RiddenBout> = all.iter().filter(|b| b.digest.label.gait == gait).collect();
         if own.is_empty() || matches!(gait, Gait::Unclear | Gait::Halt) {
             continue;
         }
@@ -210,7 +214,7 @@ fn gaits(all: &[Bout]) -> Vec<GaitRidden> {
     out
 }
 
-fn choices(own: &[&Bout], sessions: &[Session]) -> Choices {
+fn choices(own: &[&RiddenBout], sessions: &[Session]) -> Choices {
     let sorted = |mut words: Vec<String>| {
         words.sort();
         words.dedup();

@@ -3,7 +3,7 @@
 use umlauf_gait::season::coach_agreement;
 use umlauf_gait::words;
 
-use super::card::CardRow;
+use crate::record::card::CardRow;
 
 /// How far the coach's marks lie from the curves', over all rows and sessions, in a sentence.
 pub fn agreement(rows: &[CardRow]) -> Option<String> {

@@ -8,8 +8,8 @@ use umlauf_gait::words;
 use umlauf_store::yard::Session;
 use utoipa::ToSchema;
 
-use super::day_of;
-use crate::digest::{Bout, Ridden};
+use crate::dates::day_number;
+use crate::digest::{HorseDigest, RiddenBout};
 
 /// A pause.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -35,9 +35,9 @@ pub struct Milestone {
 
 /// Pauses between sessions.
 pub fn lay_offs(sessions: &[Session]) -> Vec<LayOffAt> {
-    let days: Vec<i64> = sessions.iter().map(|s| day_of(&s.date)).collect();
+    let days: Vec<i64> = sessions.iter().map(|s| day_number(&s.date)).collect();
     let date = |day: i64| {
-        let at = sessions.iter().find(|s| day_of(&s.date) == day);
+        let at = sessions.iter().find(|s| day_number(&s.date) == day);
         at.map_or_else(String::new, |s| s.date.clone())
     };
     returning::lay_offs(&days)
@@ -47,7 +47,7 @@ pub fn lay_offs(sessions: &[Session]) -> Vec<LayOffAt> {
 }
 
 /// First times: a gait, a movement, changes without a fault.
-pub fn read(ridden: &Ridden, sessions: &[Session]) -> Vec<Milestone> {
+pub fn read(ridden: &HorseDigest, sessions: &[Session]) -> Vec<Milestone> {
     let mut out = Vec::new();
     let mut seen: Vec<String> = Vec::new();
     for s in sessions {
@@ -57,7 +57,7 @@ pub fn read(ridden: &Ridden, sessions: &[Session]) -> Vec<Milestone> {
                 out.push(Milestone { date: s.date.clone(), session: s.id, says });
             }
         };
-        let own: Vec<&Bout> = ridden.bouts.iter().filter(|b| b.session == s.id).collect();
+        let own: Vec<&RiddenBout> = ridden.bouts.iter().filter(|b| b.session == s.id).collect();
         for b in &own {
             if !matches!(b.digest.label.gait, Gait::Unclear | Gait::Halt) {
                 let gait = words::names::gait_name(b.digest.label.gait).to_lowercase();

@@ -4,9 +4,9 @@ use serde::Serialize;
 use umlauf_gait::base::limb::Side;
 use utoipa::ToSchema;
 
-use super::Season;
-use super::met::Exposure;
-use super::sides::{Sides, weaker};
+use crate::record::movements::Exposure;
+use crate::record::season::Season;
+use crate::record::sides::{Sides, weaker};
 
 /// Something to ride, and why.
 #[derive(Clone, Debug, Serialize, ToSchema)]

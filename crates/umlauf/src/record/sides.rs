@@ -11,9 +11,9 @@ use umlauf_gait::stats::estimate::Estimate as Figure;
 use umlauf_gait::words;
 use utoipa::ToSchema;
 
-use super::{RECENT, Season};
-use crate::digest::Bout;
-use crate::document::{Estimate, estimate};
+use crate::digest::RiddenBout;
+use crate::document::estimate::{Estimate, estimate};
+use crate::record::season::{RECENT, Season};
 
 /// Right less left of a figure, session by session.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -47,13 +47,14 @@ pub struct Sides {
 /// Left against right in a season.
 pub fn read(season: &Season<'_>, target: impl Fn(Metric) -> Option<f64> + Copy) -> Sides {
     let recent: Vec<i64> = season.at.iter().rev().take(RECENT).map(|s| s.id).collect();
-    let lately: Vec<&Bout> =
+    let lately: Vec<&RiddenBout> =
         season.counted.iter().copied().filter(|b| recent.contains(&b.session)).collect();
-    let side = |of: &dyn Fn(&Bout) -> Option<Side>, want: Side| -> Vec<&BoutSummary> {
+    let side = |of: &dyn Fn(&RiddenBout) -> Option<Side>, want: Side| -> Vec<&BoutSummary> {
         lately.iter().filter(|b| of(b) == Some(want)).map(|b| &b.digest).collect()
     };
-    let rein = |b: &Bout| b.digest.rein;
-    let lead = |b: &Bout| b.digest.label.hind_lead.filter(|h| b.digest.label.fore_lead == Some(*h));
+    let rein = |b: &RiddenBout| b.digest.rein;
+    let lead =
+        |b: &RiddenBout| b.digest.label.hind_lead.filter(|h| b.digest.label.fore_lead == Some(*h));
     let reins = verdict::compare(&side(&rein, Side::Left), &side(&rein, Side::Right), target);
     let leads = if season.gait.is_asymmetrical() {
         verdict::compare(&side(&lead, Side::Left), &side(&lead, Side::Right), target)

@@ -8,9 +8,10 @@ use umlauf_gait::words;
 use umlauf_store::yard::Session;
 use utoipa::ToSchema;
 
-use super::{Season, filter};
-use crate::api::compare::{ComparedRow, row};
-use crate::report;
+use crate::compare::row::{ComparedRow, row};
+use crate::dates;
+use crate::record::filter;
+use crate::record::season::Season;
 
 /// The latest session against an earlier one.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -69,7 +70,7 @@ pub fn read(season: &Season<'_>, target: impl Fn(Metric) -> Option<f64> + Copy) 
         let rows = verdict::compare(&bouts(then.id), &bouts(now.id), target);
         let whole = verdict::overall(&rows);
         let code = season.gait.code();
-        let (a, b) = (report::day(&then.date), report::day(&now.date));
+        let (a, b) = (dates::in_words(&then.date), dates::in_words(&now.date));
         out.push(Since {
             what: what.to_owned(),
             session: then.id,

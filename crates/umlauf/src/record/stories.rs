@@ -7,14 +7,16 @@ use umlauf_gait::season::tally::Tally;
 use umlauf_gait::season::{progress, returning, verdict};
 use umlauf_gait::words;
 
-use super::{Season, day_of, met};
-use crate::digest::Bout;
+use crate::dates::day_number;
+use crate::digest::RiddenBout;
+use crate::record::movements;
+use crate::record::season::Season;
 
 /// The stories of a season, in sentences without their full stops.
 pub fn read(gaited: bool, season: &Season<'_>) -> Vec<String> {
     let mut out = Vec::new();
     out.extend(after_lay_off(season));
-    out.extend(met::losses(season));
+    out.extend(movements::losses(season));
     if gaited {
         out.extend(slips(season));
     }
@@ -25,11 +27,11 @@ pub fn read(gaited: bool, season: &Season<'_>) -> Vec<String> {
 /// What was different after the last pause, and what still is.
 fn after_lay_off(season: &Season<'_>) -> Option<String> {
     let sessions = season.sessions;
-    let days: Vec<i64> = sessions.iter().map(|s| day_of(&s.date)).collect();
+    let days: Vec<i64> = sessions.iter().map(|s| day_number(&s.date)).collect();
     let off = *returning::lay_offs(&days).last()?;
     let of = |want: &dyn Fn(i64) -> bool, last: bool, most: usize| -> Vec<&BoutSummary> {
         let mut ids: Vec<i64> =
-            sessions.iter().filter(|s| want(day_of(&s.date))).map(|s| s.id).collect();
+            sessions.iter().filter(|s| want(day_number(&s.date))).map(|s| s.id).collect();
         if last {
             ids.reverse();
         }
@@ -42,7 +44,7 @@ fn after_lay_off(season: &Season<'_>) -> Option<String> {
     if before.is_empty() || then.is_empty() {
         return None;
     }
-    let later = sessions.iter().filter(|s| day_of(&s.date) >= off.to).count();
+    let later = sessions.iter().filter(|s| day_number(&s.date) >= off.to).count();
     let first = verdict::compare(&before, &then, |_| None);
     let last = if later > 3 { verdict::compare(&before, &now, |_| None) } else { first.clone() };
     Some(words::record::after_lay_off(off.to - off.from, &first, &last))
@@ -53,7 +55,7 @@ fn slips(season: &Season<'_>) -> Option<String> {
     let four = [Gait::FlatWalk, Gait::RunningWalk, Gait::Rack, Gait::Walk, Gait::SteppingPace];
     let (mut months, mut shares, mut counts) = (Vec::new(), Vec::new(), Vec::new());
     for s in season.sessions {
-        let own: Vec<&Bout> = season
+        let own: Vec<&RiddenBout> = season
             .ridden
             .bouts
             .iter()
@@ -65,7 +67,7 @@ fn slips(season: &Season<'_>) -> Option<String> {
         let slipped = own.iter().filter(|b| b.digest.label.gait == Gait::SteppingPace).count();
         #[expect(clippy::cast_precision_loss, reason = "days and bouts")]
         {
-            months.push(day_of(&s.date) as f64 / 30.0);
+            months.push(day_number(&s.date) as f64 / 30.0);
             shares.push(slipped as f64 / own.len() as f64);
         }
         counts.push((slipped, own.len()));

@@ -8,7 +8,8 @@ use umlauf_gait::season::workload::{LONGEST_SPELL_S, workload};
 use umlauf_gait::words;
 use utoipa::ToSchema;
 
-use super::{Season, day_of};
+use crate::dates::day_number;
+use crate::record::season::Season;
 
 /// How long ago the horse was ridden, and what to mind after a pause.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -55,13 +56,13 @@ pub struct GaitWork {
 
 /// How long ago the horse was ridden on a day.
 pub fn now(season: &Season<'_>, today: i64) -> Now {
-    let days: Vec<i64> = season.sessions.iter().map(|s| day_of(&s.date)).collect();
+    let days: Vec<i64> = season.sessions.iter().map(|s| day_number(&s.date)).collect();
     let last = season.sessions.last();
     let canter = season.sessions.iter().rev().find(|s| {
         let own = season.ridden.bouts.iter().filter(|b| b.session == s.id);
         own.into_iter().any(|b| matches!(b.digest.label.gait, Gait::Canter | Gait::Gallop))
     });
-    let since = |date: &str| today - day_of(date);
+    let since = |date: &str| today - day_number(date);
     let says = last.map(|s| {
         let ridden = words::returning::days_ago(since(&s.date));
         match canter {

@@ -2,11 +2,11 @@
 
 use std::fmt::Write as _;
 
-use super::escape;
-use crate::desk::{Wheel, WheelStride};
-use crate::document::Estimate;
-use crate::record::Record;
+use crate::document::estimate::Estimate;
+use crate::document::wheel::{Wheel, WheelStride};
 use crate::record::card::CardRow;
+use crate::record::read::Record;
+use crate::report::paper::escape;
 
 /// Rings from outside in: LF, RH, LH, RF, as places in the order of the server.
 const RINGS: [(usize, f64, bool, bool); 4] = [

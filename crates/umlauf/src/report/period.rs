@@ -4,12 +4,15 @@ use std::fmt::Write as _;
 
 use umlauf_store::{Store, StoreError};
 
-use super::drawing::{trend_svg, wheel_svg};
-use super::{CAUTIONS, Reader, day, escape, page, plus_minus, schools, with_tags};
-use crate::desk::{self, Wheel};
+use crate::clip::reading;
+use crate::dates::in_words;
+use crate::document::wheel::{self, Wheel};
 use crate::record::card::CardRow;
 use crate::record::filter::Filter;
-use crate::record::{self, Record};
+use crate::record::read::{self, Record};
+use crate::record::season;
+use crate::report::drawing::{trend_svg, wheel_svg};
+use crate::report::paper::{CAUTIONS, Reader, escape, page, plus_minus, schools, with_tags};
 
 /// Milestones that one page has room for.
 const MOST: usize = 4;
@@ -24,7 +27,7 @@ pub fn of_period(
     filter: &Filter,
     reader: Reader,
 ) -> Result<String, StoreError> {
-    let r = record::read(store, horse, filter)?;
+    let r = read::read(store, horse, filter)?;
     let mut out = String::new();
     head(&mut out, &r);
     if reader == Reader::Coach {
@@ -52,9 +55,9 @@ pub fn of_period(
 fn head(out: &mut String, r: &Record) {
     let span = match (r.sessions.first(), r.sessions.last()) {
         (Some(a), Some(b)) if a.date != b.date => {
-            format!("{} to {}, {} sessions", day(&a.date), day(&b.date), r.sessions.len())
+            format!("{} to {}, {} sessions", in_words(&a.date), in_words(&b.date), r.sessions.len())
         }
-        (Some(a), _) => format!("{}, 1 session", day(&a.date)),
+        (Some(a), _) => format!("{}, 1 session", in_words(&a.date)),
         _ => "no session".to_owned(),
     };
     let chosen = |what: &Option<String>| match what.as_deref() {
@@ -109,7 +112,7 @@ fn wheels(out: &mut String, r: &Record, store: &Store) -> Result<(), StoreError>
             out,
             "<span>{}<span>{},<br>mean stride of the longest bout</span></span>",
             wheel_svg(&wheel, 88.0),
-            day(&date)
+            in_words(&date)
         );
     }
     out.push_str("</p>");
@@ -120,7 +123,7 @@ fn longest(store: &Store, r: &Record, session: i64) -> Result<Option<Wheel>, Sto
     let horse = store.horse(r.id)?;
     let mut best: Option<(usize, Wheel)> = None;
     for clip in store.clips_of_session(session)? {
-        let analysis = desk::analysis_of(store, &clip, Some(&horse))?;
+        let analysis = reading::analysis_of(store, &clip, Some(&horse))?;
         let own = analysis.bouts.iter().enumerate();
         let Some((place, bout)) =
             own.filter(|(_, b)| b.label.gait.code() == r.gait).max_by_key(|(_, b)| b.strides)
@@ -128,7 +131,7 @@ fn longest(store: &Store, r: &Record, session: i64) -> Result<Option<Wheel>, Sto
             continue;
         };
         if best.as_ref().is_none_or(|(n, _)| bout.strides > *n) {
-            let mut wheels = desk::wheels(&analysis);
+            let mut wheels = wheel::wheels(&analysis);
             if place < wheels.len() {
                 best = Some((bout.strides, wheels.swap_remove(place)));
             }
@@ -235,7 +238,7 @@ fn movements(out: &mut String, r: &Record) {
             escape(&e.movement),
             e.left,
             e.right,
-            day(&e.last)
+            in_words(&e.last)
         );
         for h in &e.holds {
             let on = h.rein.as_deref().map_or_else(String::new, |r| format!("On the {r} rein "));
@@ -259,7 +262,7 @@ fn events(out: &mut String, r: &Record) {
     }
     out.push_str("<h2>Milestones</h2><ul>");
     for (date, says) in events {
-        let _ = write!(out, "<li>{}: {}</li>", day(&date), escape(&says));
+        let _ = write!(out, "<li>{}: {}</li>", in_words(&date), escape(&says));
     }
     out.push_str("</ul>");
 }
@@ -273,7 +276,7 @@ fn sentence(text: &str) -> String {
 }
 
 fn notes(out: &mut String, r: &Record) {
-    let mut notes: Vec<&record::SessionAt> = Vec::new();
+    let mut notes: Vec<&season::SessionAt> = Vec::new();
     for s in r.sessions.iter().rev().filter(|s| !s.note.is_empty()) {
         // The same words every week are said once.
         if notes.len() < 3 && !notes.iter().any(|n| n.note == s.note) {
@@ -285,7 +288,7 @@ fn notes(out: &mut String, r: &Record) {
     }
     out.push_str("<h2>Notes</h2><ul>");
     for s in notes {
-        let _ = write!(out, "<li>{}: {}</li>", day(&s.date), escape(&s.note));
+        let _ = write!(out, "<li>{}: {}</li>", in_words(&s.date), escape(&s.note));
     }
     out.push_str("</ul>");
 }

@@ -8,9 +8,11 @@ use umlauf_gait::season::session;
 use umlauf_gait::{Analysis, words};
 use umlauf_store::{Store, StoreError};
 
-use super::drawing::wheel_svg;
-use super::{CAUTIONS, Reader, day, escape, page, plus_minus, schools, with, with_tags};
-use crate::desk::{self, Wheel};
+use crate::clip::reading;
+use crate::dates::in_words;
+use crate::document::wheel::{self, Wheel};
+use crate::report::drawing::wheel_svg;
+use crate::report::paper::{CAUTIONS, Reader, escape, page, plus_minus, schools, with, with_tags};
 
 /// The report on a session.
 ///
@@ -22,7 +24,7 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
     let clips = store.clips_of_session(id)?;
     let analyses = clips
         .iter()
-        .map(|c| desk::analysis_of(store, c, Some(&horse)))
+        .map(|c| reading::analysis_of(store, c, Some(&horse)))
         .collect::<Result<Vec<Analysis>, StoreError>>()?;
     let (ridden, matters) = (session::ridden(&analyses), session::matters(&analyses));
     let untimed = analyses.iter().filter(|a| a.strides.is_empty()).count();
@@ -34,7 +36,7 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
         "<h1>{}</h1><p class=\"soft\">{}, {}{}{}{}</p>",
         escape(&headline),
         escape(&horse.card.name),
-        day(&own.date),
+        in_words(&own.date),
         with(", ridden by ", &own.about.rider),
         with(", ", &own.about.arena),
         with(", ", &own.about.surface)
@@ -88,7 +90,7 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
     }
     out.push_str(CAUTIONS);
     out.push_str(&schools(&Schools::default()));
-    Ok(page(&format!("{}, {}", horse.card.name, day(&own.date)), &out))
+    Ok(page(&format!("{}, {}", horse.card.name, in_words(&own.date)), &out))
 }
 
 fn finding(f: &Finding, schools: &Schools, times: usize, tries: &mut Vec<&'static str>) -> String {
@@ -119,6 +121,6 @@ fn longest(analyses: &[Analysis], line: &session::RiddenLine) -> Option<Wheel> {
     let (a, k, _) = all
         .filter(|(.., b)| b.rein == line.rein && b.label == line.label)
         .max_by_key(|(.., b)| b.strides)?;
-    let mut wheels = desk::wheels(&analyses[a]);
+    let mut wheels = wheel::wheels(&analyses[a]);
     (k < wheels.len()).then(|| wheels.swap_remove(k))
 }

@@ -1,0 +1,78 @@
+//! Which address is answered by which handler.
+
+use std::sync::Arc;
+
+use utoipa::OpenApi;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+
+use crate::api::{
+    analyse, archive, arena, bin, clip, compare, edit, ground, horse, job, record, report, session,
+    setup, upload, yard,
+};
+use crate::app::App;
+
+#[derive(OpenApi)]
+#[openapi(info(
+    title = "Umlauf",
+    description = "Horses, sessions, clips, marks of footfalls and their analysis. Errors are `application/problem+json`."
+))]
+struct Api;
+
+pub(crate) fn api() -> OpenApiRouter<Arc<App>> {
+    OpenApiRouter::with_openapi(Api::openapi())
+        .routes(routes!(yard::yard))
+        .routes(routes!(yard::add_horse))
+        .routes(routes!(yard::add_session))
+        .routes(routes!(yard::change_session, bin::remove_session))
+        .routes(routes!(bin::restore_session))
+        .routes(routes!(horse::change_horse, bin::remove_horse))
+        .routes(routes!(bin::restore_horse))
+        .routes(routes!(bin::restore_clip))
+        .routes(routes!(bin::space))
+        .routes(routes!(bin::empty))
+        .routes(routes!(setup::setup, setup::change))
+        .routes(routes!(setup::keys, setup::change_keys))
+        .routes(routes!(setup::hand, setup::forget_hand))
+        .routes(routes!(upload::begin, upload::list))
+        .routes(routes!(upload::append, upload::abandon))
+        .routes(routes!(upload::finish))
+        .routes(routes!(clip::clip, bin::remove_clip))
+        .routes(routes!(clip::place))
+        .routes(routes!(clip::settings))
+        .routes(routes!(clip::frames))
+        .routes(routes!(clip::sound))
+        .routes(routes!(clip::footfalls))
+        .routes(routes!(clip::captions))
+        .routes(routes!(clip::clicks))
+        .routes(routes!(session::glance))
+        .routes(routes!(edit::desk))
+        .routes(routes!(ground::ground))
+        .routes(routes!(ground::calibrate))
+        .routes(routes!(arena::figure))
+        .routes(routes!(compare::compare))
+        .routes(routes!(record::record))
+        .routes(routes!(record::set_target))
+        .routes(routes!(record::set_mark))
+        .routes(routes!(report::of_session))
+        .routes(routes!(report::of_period))
+        .routes(routes!(report::csv))
+        .routes(routes!(archive::export))
+        .routes(routes!(archive::import))
+        .routes(routes!(edit::revision))
+        .routes(routes!(edit::edit))
+        .routes(routes!(edit::undo))
+        .routes(routes!(edit::redo))
+        .routes(routes!(edit::next))
+        .routes(routes!(edit::again))
+        .routes(routes!(job::list))
+        .routes(routes!(job::cancel))
+        .routes(routes!(job::retry))
+        .routes(routes!(analyse::analyse))
+}
+
+/// The OpenAPI document as JSON.
+pub fn openapi() -> String {
+    // The document is a tree of maps: it always serialises.
+    api().into_openapi().to_pretty_json().unwrap_or_default()
+}

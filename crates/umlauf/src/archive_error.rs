@@ -1,0 +1,78 @@
+//! Why a yard is not packed into a ZIP, or not put back from one.
+
+use std::path::PathBuf;
+
+use thiserror::Error;
+use umlauf_store::StoreError;
+use zip::result::ZipError;
+
+/// Name and version of the document inside.
+pub(crate) const SCHEMA: &str = "umlauf.yard/1";
+
+/// Why a yard is not packed, or not put back.
+#[derive(Debug, Error)]
+pub enum ArchiveError {
+    /// The file cannot be opened.
+    #[error("{} cannot be opened: {cause}", path.display())]
+    Open {
+        /// Which.
+        path: PathBuf,
+        /// Why.
+        cause: std::io::Error,
+    },
+    /// The file is no ZIP.
+    #[error("this is no ZIP: {0}")]
+    NoZip(ZipError),
+    /// The ZIP has no yard in it.
+    #[error("this ZIP holds no yard.json")]
+    NoYard,
+    /// The document inside is too large.
+    #[error("the yard.json inside is larger than 1 GiB")]
+    TooLarge,
+    /// The document inside is none.
+    #[error("the yard.json inside cannot be read: {0}")]
+    Unreadable(serde_json::Error),
+    /// The document is of another version.
+    #[error("the yard.json inside is {0}; this version reads {SCHEMA}")]
+    OtherVersion(String),
+    /// A column that is needed is not there.
+    #[error("the table of clips inside lacks a column")]
+    NoColumn,
+    /// A name that would lead elsewhere.
+    #[error("a clip inside has a film of an impossible name")]
+    FilmName,
+    /// A film whose hash is not its name.
+    #[error("the film {0} inside is damaged")]
+    FilmDamaged(String),
+    /// A film that cannot be written.
+    #[error("the film {name} cannot be written: {cause}")]
+    FilmWrite {
+        /// Which.
+        name: String,
+        /// Why.
+        cause: std::io::Error,
+    },
+    /// A film that cannot be packed.
+    #[error("{} cannot be packed: {cause}", path.display())]
+    Pack {
+        /// Which.
+        path: PathBuf,
+        /// Why.
+        cause: std::io::Error,
+    },
+    /// The ZIP cannot be written.
+    #[error("the ZIP cannot be written: {0}")]
+    Write(#[from] ZipError),
+    /// A table cannot be written.
+    #[error("a table cannot be written: {0}")]
+    Table(#[from] csv::Error),
+    /// The document cannot be written.
+    #[error("the yard.json cannot be written: {0}")]
+    Document(#[from] serde_json::Error),
+    /// A file cannot be read or written.
+    #[error(transparent)]
+    Io(#[from] std::io::Error),
+    /// The store refused or failed.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+}

@@ -1,0 +1,64 @@
+//! The command line.
+//!
+//! Reading order: [`input`], [`analyse`], [`import`], [`archive`], [`serve`].
+
+pub mod analyse;
+pub mod archive;
+pub mod import;
+pub mod input;
+pub mod serve;
+
+use std::process::ExitCode;
+
+use clap::{Parser, Subcommand};
+
+/// Times a horse's footfalls and says what they mean.
+#[derive(Parser)]
+#[command(version)]
+struct Cli {
+    #[command(subcommand)]
+    command: Task,
+}
+
+#[derive(Subcommand)]
+enum Task {
+    /// Start the demo yard. Example: `umlauf demo`
+    Demo(serve::Server),
+    /// Start with your own yard. Example: `umlauf serve --data ~/Umlauf`
+    Serve(serve::Server),
+    /// Take the footage of a folder into a yard. Example: `umlauf import ~/Videos --horse Priel`
+    Import(import::Import),
+    /// Write the whole yard to a ZIP of JSON, CSV and footage. Example: `umlauf export yard.zip`
+    Export(archive::Archive),
+    /// Put a yard from such a ZIP into an empty folder. Example: `umlauf restore yard.zip --data ~/Yard2`
+    Restore(archive::Archive),
+    /// Analyse a footfalls table. Example: `umlauf analyse ride.footfalls.csv --rein left --json`
+    Analyse(analyse::Analyse),
+    /// Print the OpenAPI document of the server.
+    #[command(hide = true)]
+    Openapi,
+}
+
+/// Runs what the command line asks for: status 0 when it is done, 1 with one line of what went wrong
+/// when it is not (clap itself ends with 2 for wrong usage).
+pub fn run() -> ExitCode {
+    let done = match Cli::parse().command {
+        Task::Demo(server) => serve::run(&server, "umlauf-demo", true),
+        Task::Serve(server) => serve::run(&server, "umlauf", false),
+        Task::Import(args) => import::run(&args),
+        Task::Export(args) => archive::export(&args),
+        Task::Restore(args) => archive::restore(&args),
+        Task::Analyse(args) => analyse::run(&args),
+        Task::Openapi => {
+            println!("{}", crate::api::openapi());
+            Ok(())
+        }
+    };
+    match done {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(e) => {
+            eprintln!("umlauf: {e:#}");
+            ExitCode::FAILURE
+        }
+    }
+}

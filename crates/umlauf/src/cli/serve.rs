@@ -1,0 +1,47 @@
+//! `umlauf serve` and `umlauf demo`.
+
+use std::net::{IpAddr, Ipv4Addr};
+use std::path::{Path, PathBuf};
+
+use anyhow::Result;
+use clap::Args;
+
+use crate::cli::input::data_folder;
+use crate::demo::fill::fill;
+use crate::server::serve::{Serving, serve};
+
+/// Options of a server.
+#[derive(Args)]
+pub struct Server {
+    /// Folder of the yard (default: `umlauf` or `umlauf-demo` in your data folder).
+    #[arg(long)]
+    data: Option<PathBuf>,
+    /// Address to listen on.
+    #[arg(long, default_value_t = IpAddr::V4(Ipv4Addr::LOCALHOST))]
+    address: IpAddr,
+    /// Port to listen on; 0 takes a free one.
+    #[arg(long, default_value_t = 4747)]
+    port: u16,
+    /// Largest size of the yard's file, KiB.
+    #[arg(long)]
+    limit_kib: Option<u64>,
+}
+
+/// Serves the yard of a name, filled with the demo first when `demo`.
+///
+/// # Errors
+/// When the yard cannot be opened or the port is taken.
+pub fn run(server: &Server, name: &str, demo: bool) -> Result<()> {
+    let data = match &server.data {
+        Some(folder) => folder.clone(),
+        None => data_folder(name)?,
+    };
+    let serving = Serving {
+        data: Path::new(&data),
+        address: server.address,
+        port: server.port,
+        limit_kib: server.limit_kib,
+    };
+    tokio::runtime::Runtime::new()?
+        .block_on(serve(&serving, async |app| if demo { fill(app).await } else { Ok(()) }))
+}

@@ -1,0 +1,106 @@
+//! Marks of footfalls, as the page sends them and the store keeps them.
+
+use serde::{Deserialize, Serialize};
+use umlauf_gait::Limb;
+use umlauf_store::marks::{self, Change};
+use utoipa::ToSchema;
+
+use crate::clip::picture::Pixel;
+
+/// One stance of one limb on the file's clock.
+#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Mark {
+    /// Name, unique in the clip.
+    pub id: String,
+    /// `LF`, `RF`, `LH` or `RH`.
+    pub limb: LimbCode,
+    /// First frame of contact, µs.
+    pub on_us: i64,
+    /// First frame clear, µs.
+    pub off_us: Option<i64>,
+    /// Playback rate at which it was tapped; `null` for a mark stepped or dragged to its frame.
+    pub tap_rate: Option<f64>,
+    /// Where the hoof stands in the picture, when it was clicked.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hoof: Option<Pixel>,
+}
+
+/// A limb.
+#[derive(Clone, Copy, Debug, Deserialize, Serialize, ToSchema)]
+#[serde(rename_all = "UPPERCASE")]
+pub enum LimbCode {
+    /// Left fore.
+    Lf,
+    /// Right fore.
+    Rf,
+    /// Left hind.
+    Lh,
+    /// Right hind.
+    Rh,
+}
+
+/// One change of one mark: from `before` (`null`: it is new) to `after` (`null`: it goes).
+#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct MarkChange {
+    /// What must stand there now.
+    pub before: Option<Mark>,
+    /// What is to stand there.
+    pub after: Option<Mark>,
+}
+
+impl From<LimbCode> for Limb {
+    fn from(code: LimbCode) -> Self {
+        match code {
+            LimbCode::Lf => Self::LF,
+            LimbCode::Rf => Self::RF,
+            LimbCode::Lh => Self::LH,
+            LimbCode::Rh => Self::RH,
+        }
+    }
+}
+
+impl From<Limb> for LimbCode {
+    fn from(limb: Limb) -> Self {
+        match limb {
+            Limb::LF => Self::Lf,
+            Limb::RF => Self::Rf,
+            Limb::LH => Self::Lh,
+            Limb::RH => Self::Rh,
+        }
+    }
+}
+
+impl Mark {
+    /// As the file shows it, in which a mirror image has left and right changed.
+    pub fn in_file(self, mirrored: bool) -> marks::Mark {
+        let limb = seen(self.limb.into(), mirrored);
+        let Self { id, on_us, off_us, tap_rate, hoof, .. } = self;
+        let hoof = hoof.map(|h| (h.x_px, h.y_px));
+        marks::Mark { id, limb, on_us, off_us, tap_rate, hoof }
+    }
+
+    /// As the horse is.
+    pub(crate) fn of_horse(mark: marks::Mark, mirrored: bool) -> Self {
+        let limb = seen(mark.limb, mirrored).into();
+        let marks::Mark { id, on_us, off_us, tap_rate, hoof, .. } = mark;
+        let hoof = hoof.map(|(x_px, y_px)| Pixel { x_px, y_px });
+        Self { id, limb, on_us, off_us, tap_rate, hoof }
+    }
+}
+
+impl MarkChange {
+    /// As the store keeps it: marks as the file shows them.
+    pub fn in_file(self, mirrored: bool) -> Change {
+        Change {
+            before: self.before.map(|m| m.in_file(mirrored)),
+            after: self.after.map(|m| m.in_file(mirrored)),
+        }
+    }
+}
+
+/// A limb's name in the mirror, and back.
+pub(crate) const fn seen(limb: Limb, mirrored: bool) -> Limb {
+    if mirrored { limb.opposite() } else { limb }
+}

@@ -1,0 +1,6 @@
+//! Footage comes in: a file is taken, a folder watched.
+//!
+//! Reading order: [`take`], [`watch`].
+
+pub mod take;
+pub mod watch;

@@ -1,0 +1,95 @@
+//! Reports on paper: one page a session or a period, self-contained HTML that prints in black and
+//! white on A4. The rider's version leaves out the coach's own notes.
+
+use std::sync::OnceLock;
+
+use base64::Engine as _;
+use umlauf_gait::base::schools::Schools;
+
+use crate::assets;
+
+/// Who it is for.
+#[derive(Clone, Copy, Debug, Eq, PartialEq)]
+pub enum Reader {
+    /// The coach: everything.
+    Coach,
+    /// The rider: without the coach's notes.
+    Rider,
+}
+
+const STYLE: &str = "
+@page { size: A4; margin: 13mm }
+body { font: 10.2pt/1.28 'Alegreya Sans', 'Gill Sans', sans-serif; color: #000; background: #fff; font-variant-numeric: lining-nums; max-width: 184mm; margin: 0 auto }
+h1 { font-size: 17pt; line-height: 1.12; margin: 0 0 2mm } h2 { font-size: 12pt; margin: 2.6mm 0 0.6mm; border-bottom: 0.6pt solid #000; break-after: avoid }
+p { margin: 0 0 1.2mm } table { border-collapse: collapse; width: 100% } th, td { text-align: left; vertical-align: middle; padding: 0.2mm 2.5mm 0.2mm 0; border-bottom: 0.3pt solid #999; font-weight: normal }
+td.n, th.n { text-align: right; font-variant-numeric: lining-nums tabular-nums; white-space: nowrap } td.course { font-size: 9.5pt; line-height: 1.15; width: 47mm } .soft { color: #444 } .caution { border-left: 2pt solid #000; padding-left: 2.5mm; margin: 1.5mm 0 }
+ol, ul { margin: 0; padding-left: 5mm } li { margin-bottom: 0.6mm; break-inside: avoid } tr, svg { break-inside: avoid }
+.wheels { display: flex; gap: 12mm } .wheels span { display: flex; align-items: center; gap: 3mm; font-size: 9.5pt; color: #444 }
+@media screen { body { padding: 12mm } }
+";
+
+/// The page's own font, written into the document so that it stands alone.
+fn fonts() -> &'static str {
+    static FONTS: OnceLock<String> = OnceLock::new();
+    FONTS.get_or_init(|| {
+        let face = |weight: u32| {
+            let data = assets::font(&format!("alegreya-sans-latin-{weight}-normal"))?;
+            let text = base64::engine::general_purpose::STANDARD.encode(data);
+            Some(format!(
+                "@font-face {{ font-family: 'Alegreya Sans'; font-weight: {weight}; src: url(data:font/woff2;base64,{text}) format('woff2') }}\n"
+            ))
+        };
+        [400, 700].into_iter().filter_map(face).collect()
+    })
+}
+
+pub(crate) fn page(title: &str, body: &str) -> String {
+    format!(
+        "<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title><link rel=\"icon\" href=\"data:,\"><style>{}{STYLE}</style></head><body>{body}</body></html>\n",
+        escape(title),
+        fonts()
+    )
+}
+
+pub(crate) fn escape(text: &str) -> String {
+    let mut out = String::with_capacity(text.len());
+    for c in text.chars() {
+        match c {
+            '&' => out.push_str("&amp;"),
+            '<' => out.push_str("&lt;"),
+            '>' => out.push_str("&gt;"),
+            '"' => out.push_str("&quot;"),
+            '\'' => out.push_str("&#39;"),
+            c => out.push(c),
+        }
+    }
+    out
+}
+
+pub(crate) const CAUTIONS: &str = "<p class=\"caution\">Uneven steps, a new difference between left and right, a head nod or reluctance: stop, and have a vet look. Umlauf times footfalls; it does not diagnose lameness. Young, unfit and returning horses: short doses, walk breaks. Local rules and licensed professionals decide.</p>";
+
+pub(crate) fn with(before: &str, text: &str) -> String {
+    if text.is_empty() { String::new() } else { format!("{before}{}", escape(text)) }
+}
+
+pub(crate) fn with_tags(open: &str, text: &str, close: &str) -> String {
+    if text.is_empty() { String::new() } else { format!("{open}{}{close}", escape(text)) }
+}
+
+pub(crate) fn schools(schools: &Schools) -> String {
+    let words = if *schools == Schools::default() {
+        "The default schools are in force."
+    } else {
+        "Other schools than the default are in force."
+    };
+    format!(
+        "<p class=\"soft\">Intervals hold the truth in 95 of 100 cases. {words} Made by Umlauf.</p>"
+    )
+}
+
+pub(crate) fn plus_minus(value: f64, ci95: Option<(f64, f64)>, digits: usize) -> String {
+    match ci95 {
+        Some((lo, hi)) => format!("{value:.digits$} ± {:.digits$}", (hi - lo) / 2.0),
+        None => format!("{value:.digits$}"),
+    }
+}

@@ -1,0 +1,51 @@
+//! Everything that is served: `/api`, `/media` and the page.
+
+use std::sync::Arc;
+
+use axum::Router;
+use axum::http::{HeaderValue, header};
+use axum::response::IntoResponse as _;
+use axum::routing::get;
+use tower_http::catch_panic::CatchPanicLayer;
+use tower_http::csrf::CsrfLayer;
+use tower_http::set_header::SetResponseHeaderLayer;
+
+use crate::api::media;
+use crate::api::routes::{api, openapi};
+use crate::app::App;
+use crate::refused::Refused;
+use crate::server::fences::local_names_only;
+use crate::server::page;
+
+/// Everything that is served: `/api`, `/media` and the page.
+pub fn router(app: Arc<App>) -> Router {
+    let document = openapi();
+    let (api, _) = api().split_for_parts();
+    let nowhere = || async { Refused::Missing("there is nothing at this address") };
+    let wrong_method = || async { Refused::WrongMethod };
+    let policy = HeaderValue::from_static(
+        "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; font-src 'self' data:; \
+         style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
+    );
+    Router::new()
+        .merge(api)
+        .route(
+            "/api/openapi.json",
+            get(move || async move { ([(header::CONTENT_TYPE, "application/json")], document) }),
+        )
+        .route("/api/{*rest}", axum::routing::any(nowhere))
+        .route("/media/{content}/{which}", get(media::media))
+        .method_not_allowed_fallback(wrong_method)
+        .fallback(page::page)
+        .layer(CsrfLayer::new())
+        .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
+            Refused::Failed("a handler panicked".to_owned()).into_response()
+        }))
+        .layer(SetResponseHeaderLayer::overriding(header::CONTENT_SECURITY_POLICY, policy))
+        .layer(SetResponseHeaderLayer::overriding(
+            header::X_CONTENT_TYPE_OPTIONS,
+            HeaderValue::from_static("nosniff"),
+        ))
+        .layer(axum::middleware::from_fn(local_names_only))
+        .with_state(app)
+}

@@ -1,0 +1,66 @@
+//! The server: bound, announced, stopped cleanly.
+
+use std::net::{IpAddr, SocketAddr};
+use std::path::Path;
+use std::sync::Arc;
+
+use anyhow::{Context as _, Result};
+use tokio::net::TcpListener;
+use umlauf_store::Store;
+
+use crate::app::App;
+use crate::intake::watch;
+use crate::server::router;
+use crate::{digest, jobs};
+
+/// Where to listen and which yard to open.
+#[derive(Clone, Debug)]
+pub struct Serving<'a> {
+    /// The yard's folder.
+    pub data: &'a Path,
+    /// Address to listen on.
+    pub address: IpAddr,
+    /// Port; 0 takes a free one.
+    pub port: u16,
+    /// Largest size of the yard's file, KiB.
+    pub limit_kib: Option<u64>,
+}
+
+/// Opens the yard, lets `before` see it, and serves until interrupted.
+///
+/// # Errors
+/// When the yard cannot be opened or the port is taken.
+pub async fn serve(
+    serving: &Serving<'_>,
+    before: impl AsyncFnOnce(&Arc<App>) -> Result<()>,
+) -> Result<()> {
+    let store = Store::open(serving.data, serving.limit_kib)
+        .with_context(|| format!("the yard in {} cannot be opened", serving.data.display()))?;
+    store.requeue_jobs()?;
+    let app = App::new(store);
+    before(&app).await?;
+    let wanted = SocketAddr::new(serving.address, serving.port);
+    let listener = TcpListener::bind(wanted).await.with_context(|| {
+        format!("{wanted} cannot be listened on; is Umlauf running already? Give another --port")
+    })?;
+    let at = listener.local_addr()?;
+    tokio::spawn(jobs::work(Arc::clone(&app)));
+    tokio::spawn(watch::watch(Arc::clone(&app)));
+    let refreshed = Arc::clone(&app);
+    // A thread of its own: the server must not wait for it when it stops.
+    std::thread::spawn(move || {
+        if let Err(e) = digest::refresh(&refreshed.store) {
+            tracing::warn!("digests are not made ahead: {e}");
+        }
+    });
+    println!("Umlauf is at http://{at}/  (yard in {})", serving.data.display());
+    axum::serve(listener, router::router(app))
+        .with_graceful_shutdown(async {
+            // Without signals the server simply runs on.
+            if tokio::signal::ctrl_c().await.is_err() {
+                std::future::pending::<()>().await;
+            }
+        })
+        .await?;
+    Ok(())
+}

@@ -1,0 +1,40 @@
+//! The program's modules and the page's folders stand in reading order; arrows point down.
+
+mod common;
+
+use umlauf_architecture::{Language, Plan, complaints};
+
+/// Modules of the program from the bottom up.
+const PROGRAM: Plan<'static> = Plan {
+    levels: &[
+        &["assets", "dates", "archive_error"],
+        &["refused"],
+        &["problem"],
+        &["clip"],
+        &["document"],
+        &["digest"],
+        &["desk", "ground", "compare", "arena"],
+        &["record"],
+        &["yard"],
+        &["report"],
+        &["app"],
+        &["intake"],
+        &["jobs"],
+        &["archive"],
+        &["api"],
+        &["server"],
+        &["demo"],
+        &["cli"],
+        &["lib"],
+        &["main"],
+    ],
+    most_lines: 350,
+    longer: &[],
+};
+
+#[test]
+fn the_programs_arrows_point_down_and_its_files_stay_short() {
+    let source = common::root().join("crates/umlauf/src");
+    let found = complaints(&source, Language::Rust, &PROGRAM).expect("the source can be read");
+    assert_eq!(found, Vec::<String>::new());
+}
