@@ -41,7 +41,8 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn tables_are_empty(&self) -> Result<bool, StoreError> {
-        empty(&self.lock())
+        let connection = self.read()?;
+        empty(&connection)
     }
 
     /// All tables.
@@ -49,12 +50,13 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn tables(&self) -> Result<Vec<Table>, StoreError> {
-        let mut connection = self.lock();
         // One moment of the yard, whatever is marked meanwhile.
-        let tx = connection.transaction()?;
+        let moment = self.snapshot()?;
+        let connection = moment.read()?;
         let mut out = Vec::with_capacity(TABLES.len());
         for (name, order) in TABLES {
-            let mut query = tx.prepare(&format!("SELECT * FROM {name} ORDER BY {order}"))?;
+            let mut query =
+                connection.prepare(&format!("SELECT * FROM {name} ORDER BY {order}"))?;
             let columns: Vec<String> =
                 query.column_names().into_iter().map(str::to_owned).collect();
             let mut rows = Vec::new();
@@ -75,7 +77,7 @@ impl Store {
     /// [`StoreError::Invalid`] when the yard is not empty or a table is not one of a yard;
     /// [`StoreError::Full`].
     pub fn put_tables(&self, tables: &[Table]) -> Result<(), StoreError> {
-        let mut connection = self.lock();
+        let mut connection = self.write();
         let tx = connection.transaction()?;
         tx.pragma_update(None, "defer_foreign_keys", true)?;
         if !empty(&tx)? {

@@ -11,7 +11,7 @@ impl Store {
     /// When the file cannot be read.
     pub fn choice(&self, key: &str) -> Result<Option<String>, StoreError> {
         let sql = "SELECT value FROM choice WHERE key = ?1";
-        Ok(self.lock().query_row(sql, [key], |r| r.get(0)).optional()?)
+        Ok(self.read()?.query_row(sql, [key], |r| r.get(0)).optional()?)
     }
 
     /// Keeps a choice; `None` forgets it.
@@ -19,7 +19,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`].
     pub fn set_choice(&self, key: &str, value: Option<&str>) -> Result<(), StoreError> {
-        let connection = self.lock();
+        let connection = self.write();
         match value {
             Some(value) => connection.execute(
                 "INSERT INTO choice VALUES (?1, ?2) ON CONFLICT DO UPDATE SET value = ?2",
@@ -36,7 +36,7 @@ impl Store {
     /// When the file cannot be read.
     pub fn file_seen(&self, path: &str, bytes: u64, changed: i64) -> Result<bool, StoreError> {
         let sql = "SELECT 1 FROM seen_file WHERE path = ?1 AND bytes = ?2 AND changed = ?3";
-        let row = self.lock().query_row(sql, params![path, bytes, changed], |_| Ok(()));
+        let row = self.read()?.query_row(sql, params![path, bytes, changed], |_| Ok(()));
         Ok(row.optional()?.is_some())
     }
 
@@ -45,7 +45,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`].
     pub fn note_file(&self, path: &str, bytes: u64, changed: i64) -> Result<(), StoreError> {
-        self.lock().execute(
+        self.write().execute(
             "INSERT OR REPLACE INTO seen_file VALUES (?1, ?2, ?3)",
             params![path, bytes, changed],
         )?;

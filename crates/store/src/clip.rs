@@ -150,7 +150,7 @@ impl Store {
         let name: String = name.trim().chars().take(120).collect();
         let settings = to_json(&Settings::default())?;
         let f = footage;
-        let connection = self.lock();
+        let connection = self.write();
         // A number may have been another clip's, now emptied from the bin.
         *self.recent() = None;
         connection.execute(
@@ -183,7 +183,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn clip(&self, id: i64) -> Result<Clip, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let sql = format!("SELECT {COLUMNS} FROM clip WHERE id = ?1");
         let row = connection.prepare_cached(&sql)?.query_row([id], clip_row);
         found(row, "clip", id)
@@ -202,7 +202,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn clips_of_session(&self, session: i64) -> Result<Vec<Clip>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let sql =
             format!("SELECT {COLUMNS} FROM clip WHERE session = ?1 AND removed = 0 ORDER BY id");
         let mut query = connection.prepare_cached(&sql)?;
@@ -235,7 +235,7 @@ impl Store {
     }
 
     fn clips_where(&self, condition: &str, value: &str) -> Result<Vec<Clip>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let sql =
             format!("SELECT {COLUMNS} FROM clip WHERE {condition} AND ?1 IS NOT NULL ORDER BY id");
         let mut query = connection.prepare_cached(&sql)?;
@@ -248,7 +248,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn frame_times(&self, id: i64) -> Result<Vec<i64>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let row = connection.query_row("SELECT frame_times FROM clip WHERE id = ?1", [id], |r| {
             r.get::<_, Vec<u8>>(0)
         });
@@ -267,7 +267,7 @@ impl Store {
         frame_times: &[i64],
         remark: &str,
     ) -> Result<(), StoreError> {
-        self.lock().execute(
+        self.write().execute(
             "UPDATE clip SET frame_times = ?2, length_s = ?3, remark = ?4 WHERE id = ?1",
             params![id, to_blob(frame_times), length_s(frame_times), remark],
         )?;
@@ -279,7 +279,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn sound(&self, id: i64) -> Result<Option<Vec<u8>>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let row = connection.query_row("SELECT sound FROM clip WHERE id = ?1", [id], |r| r.get(0));
         found(row, "clip", id)
     }
@@ -289,7 +289,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`].
     pub fn set_sound(&self, id: i64, envelope: &[u8]) -> Result<(), StoreError> {
-        self.lock().execute("UPDATE clip SET sound = ?2 WHERE id = ?1", params![id, envelope])?;
+        self.write().execute("UPDATE clip SET sound = ?2 WHERE id = ?1", params![id, envelope])?;
         Ok(())
     }
 
@@ -299,7 +299,7 @@ impl Store {
     /// [`StoreError::Full`].
     pub fn set_proxy(&self, id: i64, state: ProxyState, shift_us: i64) -> Result<(), StoreError> {
         let sql = "UPDATE clip SET proxy = ?2, proxy_shift_us = ?3 WHERE id = ?1";
-        changed(self.lock().execute(sql, params![id, state.word(), shift_us])?, "clip", id)
+        changed(self.write().execute(sql, params![id, state.word(), shift_us])?, "clip", id)
     }
 
     /// Keeps settings without an entry in the journal: for clips that come with them.
@@ -308,7 +308,7 @@ impl Store {
     /// [`StoreError::NotFound`]; [`StoreError::Full`].
     pub fn set_settings(&self, id: i64, settings: &Settings) -> Result<(), StoreError> {
         let sql = "UPDATE clip SET settings = ?2, revision = revision + 1 WHERE id = ?1";
-        changed(self.lock().execute(sql, params![id, to_json(settings)?])?, "clip", id)
+        changed(self.write().execute(sql, params![id, to_json(settings)?])?, "clip", id)
     }
 
     /// Puts a clip into a session.
@@ -318,7 +318,7 @@ impl Store {
     pub fn move_clip(&self, id: i64, session: i64) -> Result<(), StoreError> {
         self.session(session)?;
         let sql = "UPDATE clip SET session = ?2 WHERE id = ?1";
-        changed(self.lock().execute(sql, params![id, session])?, "clip", id)
+        changed(self.write().execute(sql, params![id, session])?, "clip", id)
     }
 
     /// Takes a clip away, or brings it back.
@@ -327,7 +327,7 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub fn remove_clip(&self, id: i64, removed: bool) -> Result<(), StoreError> {
         let sql = "UPDATE clip SET removed = ?2 WHERE id = ?1";
-        changed(self.lock().execute(sql, params![id, removed])?, "clip", id)
+        changed(self.write().execute(sql, params![id, removed])?, "clip", id)
     }
 
     /// Forgets removed horses, sessions and clips for good and gives the contents that no clip needs any more, whose
@@ -336,7 +336,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`].
     pub fn purge_removed(&self) -> Result<Vec<String>, StoreError> {
-        let mut connection = self.lock();
+        let mut connection = self.write();
         let tx = connection.transaction()?;
         tx.execute(
             "UPDATE clip SET removed = 1 WHERE session IN

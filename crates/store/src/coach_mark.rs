@@ -33,7 +33,7 @@ impl Store {
             return Err(StoreError::Invalid("a mark lies between 0 and 10".into()));
         }
         self.session(session)?;
-        let connection = self.lock();
+        let connection = self.write();
         match mark {
             Some(mark) => connection.execute(
                 "INSERT INTO coach_mark VALUES (?1, ?2, ?3, ?4)
@@ -53,7 +53,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn coach_marks(&self, horse: i64, gait: &str) -> Result<Vec<CoachMark>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let mut query = connection.prepare_cached(
             "SELECT m.session, m.gait, m.figure, m.mark
              FROM session s JOIN coach_mark m ON m.session = s.id

@@ -11,7 +11,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn digest(&self, clip: i64, key: &str) -> Result<Option<String>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let mut query =
             connection.prepare_cached("SELECT body FROM digest WHERE clip = ?1 AND key = ?2")?;
         Ok(query.query_row(params![clip, key], |r| r.get(0)).optional()?)
@@ -22,7 +22,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`].
     pub fn keep_digests(&self, digests: &[(i64, String, String)]) -> Result<(), StoreError> {
-        let mut connection = self.lock();
+        let mut connection = self.write();
         let tx = connection.transaction()?;
         for (clip, key, body) in digests {
             tx.prepare_cached(

@@ -101,7 +101,7 @@ impl Store {
     ) -> Result<Horse, StoreError> {
         let card = HorseCard { name: name.to_owned(), withers_m, gaited, ..HorseCard::default() };
         let card = card.checked()?;
-        let connection = self.lock();
+        let connection = self.write();
         connection.execute(
             "INSERT INTO horse (name, withers_m, gaited) VALUES (?1, ?2, ?3)",
             params![card.name, withers_m, gaited],
@@ -116,7 +116,7 @@ impl Store {
     /// overlong name, a height outside 0.5 to 2.5 m, or what else no card can say.
     pub fn change_horse(&self, id: i64, card: &HorseCard) -> Result<(), StoreError> {
         let c = card.checked()?;
-        let rows = self.lock().execute(
+        let rows = self.write().execute(
             "UPDATE horse SET name = ?2, withers_m = ?3, gaited = ?4, born = ?5, degree = ?6,
                  intended_gait = ?7, weak_side = ?8, leads = ?9, history = ?10, goals = ?11,
                  cautions = ?12
@@ -144,7 +144,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn horse(&self, id: i64) -> Result<Horse, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let sql = format!("SELECT {COLUMNS} FROM horse WHERE id = ?1");
         let row = connection.query_row(&sql, [id], horse_row);
         found(row, "horse", id)
@@ -167,7 +167,7 @@ impl Store {
     }
 
     fn horses_where(&self, which: &str) -> Result<Vec<Horse>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let sql =
             format!("SELECT {COLUMNS} FROM horse WHERE {which} ORDER BY name COLLATE NOCASE, id");
         let mut query = connection.prepare_cached(&sql)?;
@@ -181,7 +181,7 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub fn remove_horse(&self, id: i64, removed: bool) -> Result<(), StoreError> {
         let sql = "UPDATE horse SET removed = ?2 WHERE id = ?1";
-        changed(self.lock().execute(sql, params![id, removed])?, "horse", id)
+        changed(self.write().execute(sql, params![id, removed])?, "horse", id)
     }
 }
 

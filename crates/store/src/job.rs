@@ -87,7 +87,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`].
     pub fn add_job(&self, clip: i64, kind: JobKind) -> Result<i64, StoreError> {
-        let connection = self.lock();
+        let connection = self.write();
         connection
             .execute("INSERT INTO job (clip, kind) VALUES (?1, ?2)", params![clip, kind.word()])?;
         Ok(connection.last_insert_rowid())
@@ -104,7 +104,7 @@ impl Store {
              WHERE id = (SELECT id FROM job WHERE state = 'waiting' ORDER BY id LIMIT 1)
              RETURNING {COLUMNS}"
         );
-        Ok(self.lock().query_row(&sql, [], job_row).optional()?)
+        Ok(self.write().query_row(&sql, [], job_row).optional()?)
     }
 
     /// Keeps how far a running job is.
@@ -112,7 +112,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`].
     pub fn job_progress(&self, id: i64, progress: f64) -> Result<(), StoreError> {
-        self.lock().execute(
+        self.write().execute(
             "UPDATE job SET progress = ?2 WHERE id = ?1 AND state = 'running'",
             params![id, progress.clamp(0.0, 1.0)],
         )?;
@@ -126,7 +126,7 @@ impl Store {
     pub fn end_job(&self, id: i64, failed: Option<&str>) -> Result<(), StoreError> {
         let (state, says) =
             failed.map_or(("done", String::new()), |s| ("failed", s.chars().take(400).collect()));
-        self.lock().execute(
+        self.write().execute(
             "UPDATE job SET state = ?2, says = ?3, progress = iif(?2 = 'done', 1, progress)
              WHERE id = ?1 AND state = 'running'",
             params![id, state, says],
@@ -146,7 +146,7 @@ impl Store {
             "UPDATE job SET state = 'waiting', attempts = 0, says = '', progress = 0
              WHERE id = ?1 AND state IN ('failed', 'cancelled')"
         };
-        let changed = self.lock().execute(sql, [id])?;
+        let changed = self.write().execute(sql, [id])?;
         let job = self.job(id)?;
         if changed == 0 {
             return Err(StoreError::Invalid(format!(
@@ -164,7 +164,7 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub fn job(&self, id: i64) -> Result<Job, StoreError> {
         let sql = format!("SELECT {COLUMNS} FROM job WHERE id = ?1");
-        let row = self.lock().query_row(&sql, [id], job_row);
+        let row = self.read()?.query_row(&sql, [id], job_row);
         found(row, "job", id)
     }
 
@@ -173,7 +173,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn jobs(&self) -> Result<Vec<Job>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let sql = format!("SELECT {COLUMNS} FROM job ORDER BY id DESC LIMIT 500");
         let mut query = connection.prepare_cached(&sql)?;
         let rows = query.query_map([], job_row)?;
@@ -186,7 +186,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`].
     pub fn requeue_jobs(&self) -> Result<(), StoreError> {
-        self.lock().execute(
+        self.write().execute(
             "UPDATE job SET state = iif(attempts < ?1, 'waiting', 'failed'),
                             says = iif(attempts < ?1, '', 'begun too often without coming to an end')
              WHERE state = 'running'",

@@ -8,6 +8,7 @@ pub mod archive;
 pub mod choice;
 pub mod clip;
 pub mod coach_mark;
+mod connections;
 pub mod digest;
 pub mod horse;
 pub mod job;
@@ -19,11 +20,12 @@ pub mod upload;
 pub mod yard;
 
 use std::path::{Path, PathBuf};
-use std::sync::{Mutex, MutexGuard};
-use std::time::Duration;
+use std::sync::{Arc, Mutex, MutexGuard};
 
 use rusqlite::Connection;
 use thiserror::Error;
+
+use crate::connections::{Connections, Pin, Reading};
 
 /// What may go wrong with the store.
 #[derive(Debug, Error)]
@@ -77,8 +79,15 @@ impl From<rusqlite::Error> for StoreError {
 
 /// The yard's store. All calls block; use it from a blocking thread.
 pub struct Store {
-    connection: Mutex<Connection>,
-    /// Marks of the clip that was looked at last; taken only while the connection is held.
+    yard: Arc<Yard>,
+    /// Set for a store that reads one moment only.
+    pin: Option<Pin>,
+}
+
+/// What all stores of one yard share.
+struct Yard {
+    connections: Arc<Connections>,
+    /// Marks of the clip that was looked at last, at one revision.
     recent: Mutex<Option<marks::Recent>>,
     folder: PathBuf,
 }
@@ -97,36 +106,52 @@ impl Store {
                 source,
             })?;
         }
-        let mut connection = Connection::open(folder.join("yard.sqlite"))?;
-        connection.busy_timeout(Duration::from_secs(5))?;
-        connection.pragma_update(None, "journal_mode", "WAL")?;
-        connection.pragma_update(None, "synchronous", "FULL")?;
-        connection.pragma_update(None, "foreign_keys", true)?;
-        schema::migrations().to_latest(&mut connection)?;
+        let file = folder.join("yard.sqlite");
+        let mut writer = Connections::open_writer(&file)?;
+        schema::migrations().to_latest(&mut writer)?;
         if let Some(kib) = limit_kib {
-            let page: u64 = connection.query_row("PRAGMA page_size", [], |r| r.get(0))?;
-            connection.pragma_update(None, "max_page_count", kib * 1024 / page)?;
+            let page: u64 = writer.query_row("PRAGMA page_size", [], |r| r.get(0))?;
+            writer.pragma_update(None, "max_page_count", kib * 1024 / page)?;
         }
-        Ok(Self {
-            connection: Mutex::new(connection),
+        let yard = Yard {
+            connections: Arc::new(Connections::new(writer, &file)),
             recent: Mutex::default(),
             folder: folder.to_owned(),
-        })
+        };
+        Ok(Self { yard: Arc::new(yard), pin: None })
+    }
+
+    /// The same yard, read as it is at this moment: whatever is written meanwhile, all that is read
+    /// through it belongs together. Writing through it writes to the yard as it is now.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn snapshot(&self) -> Result<Self, StoreError> {
+        let pin = Pin::now(&self.yard.connections)?;
+        Ok(Self { yard: Arc::clone(&self.yard), pin: Some(pin) })
     }
 
     /// The folder of one content's files, named by its hash.
     pub fn footage_folder(&self, content: &str) -> PathBuf {
-        self.folder.join("footage").join(content)
+        self.yard.folder.join("footage").join(content)
     }
 
     /// Where uploads are written before they are known to be footage.
     pub fn incoming_folder(&self) -> PathBuf {
-        self.folder.join("incoming")
+        self.yard.folder.join("incoming")
     }
 
-    fn lock(&self) -> MutexGuard<'_, Connection> {
-        // A panic while the lock was held left no half-done transaction: it was rolled back.
-        self.connection.lock().unwrap_or_else(std::sync::PoisonError::into_inner)
+    /// The connection that writes.
+    fn write(&self) -> MutexGuard<'_, Connection> {
+        self.yard.connections.write()
+    }
+
+    /// A connection that reads: this store's moment, or what is there now.
+    fn read(&self) -> Result<Reading<'_>, StoreError> {
+        match self.pin.as_ref().and_then(Pin::read) {
+            Some(pinned) => Ok(pinned),
+            None => Ok(Reading::Now(self.yard.connections.read()?)),
+        }
     }
 }
 

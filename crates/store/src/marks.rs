@@ -68,7 +68,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn marks(&self, clip: i64) -> Result<Vec<Mark>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let revision = revision_of(&connection, clip)?;
         let mut recent = self.recent();
         if let Some(r) = recent.as_ref().filter(|r| r.clip == clip && r.revision == revision) {
@@ -91,7 +91,7 @@ impl Store {
     }
 
     pub(crate) fn recent(&self) -> MutexGuard<'_, Option<Recent>> {
-        self.recent.lock().unwrap_or_else(PoisonError::into_inner)
+        self.yard.recent.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
     /// Brings the marks kept in memory to where an edit has brought those on disk.
@@ -123,7 +123,7 @@ impl Store {
         settings: &Settings,
     ) -> Result<(), StoreError> {
         check_name(edit_id)?;
-        let mut connection = self.lock();
+        let mut connection = self.write();
         let tx = connection.transaction()?;
         let Some(seq) = next_edit(&tx, clip, edit_id)? else { return Ok(()) };
         let new = to_json(settings)?;
@@ -161,7 +161,7 @@ impl Store {
     ) -> Result<(), StoreError> {
         check(edit_id, changes, tags.len())?;
         tag::check(tags)?;
-        let mut connection = self.lock();
+        let mut connection = self.write();
         let tx = connection.transaction()?;
         let Some(seq) = next_edit(&tx, clip, edit_id)? else { return Ok(()) };
         for (place, change) in (0i64..).zip(changes) {
@@ -219,7 +219,8 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn revision(&self, clip: i64) -> Result<i64, StoreError> {
-        revision_of(&self.lock(), clip)
+        let connection = self.read()?;
+        revision_of(&connection, clip)
     }
 
     /// How many edits can be undone and redone.
@@ -227,7 +228,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn journal_depth(&self, clip: i64) -> Result<(i64, i64), StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         Ok(connection.query_row(
             "SELECT count(*) FILTER (WHERE undone = 0), count(*) FILTER (WHERE undone = 1)
              FROM edit WHERE clip = ?1",
@@ -243,7 +244,7 @@ impl Store {
         which: &str,
         undo: bool,
     ) -> Result<bool, StoreError> {
-        let mut connection = self.lock();
+        let mut connection = self.write();
         let tx = connection.transaction()?;
         let now = tx.query_row("SELECT revision FROM clip WHERE id = ?1", [clip], |r| r.get(0));
         if found::<i64>(now, "clip", clip)? != revision {

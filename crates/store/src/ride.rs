@@ -38,7 +38,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Full`]; [`StoreError::Sqlite`] without such a session.
     pub fn add_table_rides(&self, rides: &[TableRide]) -> Result<Vec<i64>, StoreError> {
-        let mut connection = self.lock();
+        let mut connection = self.write();
         *self.recent() = None;
         let tx = connection.transaction()?;
         let mut ids = Vec::with_capacity(rides.len());

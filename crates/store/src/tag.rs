@@ -40,7 +40,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn tags(&self, clip: i64) -> Result<Vec<Tag>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let mut query = connection.prepare_cached(
             "SELECT id, from_us, to_us, what FROM tag WHERE clip = ?1 ORDER BY from_us, id",
         )?;
@@ -57,7 +57,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn tags_of_horse(&self, horse: i64, kind: &str) -> Result<Vec<(i64, Tag)>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let mut query = connection.prepare_cached(
             "SELECT t.clip, t.id, t.from_us, t.to_us, t.what
              FROM session s JOIN clip c ON c.session = s.id JOIN tag t ON t.clip = c.id

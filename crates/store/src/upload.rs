@@ -54,7 +54,7 @@ impl Store {
             self.session(session)?;
         }
         let name: String = name.trim().chars().take(120).collect();
-        self.lock().execute(
+        self.write().execute(
             "INSERT OR IGNORE INTO upload (id, session, name, bytes) VALUES (?1, ?2, ?3, ?4)",
             params![id, session, name, bytes],
         )?;
@@ -71,7 +71,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Missing`].
     pub fn upload(&self, id: &str) -> Result<Upload, StoreError> {
-        let row = self.lock().query_row(
+        let row = self.read()?.query_row(
             "SELECT id, session, name, bytes FROM upload WHERE id = ?1",
             [id],
             |r| Ok((r.get::<_, String>(0)?, r.get(1)?, r.get(2)?, r.get(3)?)),
@@ -94,7 +94,7 @@ impl Store {
     /// When the file cannot be read.
     pub fn uploads(&self) -> Result<Vec<Upload>, StoreError> {
         let ids: Vec<String> = {
-            let connection = self.lock();
+            let connection = self.read()?;
             let mut query = connection.prepare("SELECT id FROM upload ORDER BY rowid")?;
             query.query_map([], |r| r.get(0))?.collect::<Result<_, _>>()?
         };
@@ -106,7 +106,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be written.
     pub fn end_upload(&self, id: &str) -> Result<(), StoreError> {
-        let gone = self.lock().execute("DELETE FROM upload WHERE id = ?1", [id])?;
+        let gone = self.write().execute("DELETE FROM upload WHERE id = ?1", [id])?;
         if gone > 0 {
             // After a finished upload the file has moved away: nothing to remove is fine.
             let _ = std::fs::remove_file(self.upload_file(id));

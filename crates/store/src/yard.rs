@@ -76,7 +76,7 @@ impl Store {
     ) -> Result<Session, StoreError> {
         self.horse(horse)?;
         let about = about.checked()?;
-        let connection = self.lock();
+        let connection = self.write();
         connection.execute(
             "INSERT INTO session (horse, date, note, rider, arena, surface, felt, score)
              VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
@@ -101,7 +101,7 @@ impl Store {
     /// As [`Store::add_session`].
     pub fn change_session(&self, id: i64, date: &str, about: &About) -> Result<(), StoreError> {
         let about = about.checked()?;
-        let rows = self.lock().execute(
+        let rows = self.write().execute(
             "UPDATE session SET date = ?2, note = ?3, rider = ?4, arena = ?5, surface = ?6,
                                 felt = ?7, score = ?8
              WHERE id = ?1",
@@ -126,7 +126,7 @@ impl Store {
     pub fn session_on(&self, horse: i64, date: &str) -> Result<Session, StoreError> {
         self.horse(horse)?;
         let known = {
-            let connection = self.lock();
+            let connection = self.write();
             let sql = format!(
                 "SELECT {SESSION} FROM session WHERE horse = ?1 AND date = ?2 AND removed = 0
                  ORDER BY id LIMIT 1"
@@ -141,7 +141,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn shown_sessions(&self) -> Result<HashSet<i64>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let mut query = connection.prepare_cached(
             "SELECT s.id FROM session s JOIN horse h ON h.id = s.horse
              WHERE s.removed = 0 AND h.removed = 0",
@@ -155,7 +155,7 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub fn remove_session(&self, id: i64, removed: bool) -> Result<(), StoreError> {
         let sql = "UPDATE session SET removed = ?2 WHERE id = ?1";
-        changed(self.lock().execute(sql, params![id, removed])?, "session", id)
+        changed(self.write().execute(sql, params![id, removed])?, "session", id)
     }
 
     /// Sessions that were taken away.
@@ -163,7 +163,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn removed_sessions(&self) -> Result<Vec<Session>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let sql = format!("SELECT {SESSION} FROM session WHERE removed = 1 ORDER BY date");
         let mut query = connection.prepare_cached(&sql)?;
         Ok(query.query_map([], session_row)?.collect::<Result<_, _>>()?)
@@ -174,7 +174,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn session(&self, id: i64) -> Result<Session, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let row = connection.query_row(
             &format!("SELECT {SESSION} FROM session WHERE id = ?1"),
             [id],
@@ -188,7 +188,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn sessions(&self) -> Result<Vec<Session>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let mut query = connection.prepare_cached(&format!(
             "SELECT {SESSION} FROM session WHERE removed = 0 ORDER BY date DESC, id DESC"
         ))?;
@@ -201,7 +201,7 @@ impl Store {
     /// # Errors
     /// When the file cannot be read.
     pub fn sessions_of(&self, horse: i64) -> Result<Vec<Session>, StoreError> {
-        let connection = self.lock();
+        let connection = self.read()?;
         let mut query = connection.prepare_cached(&format!(
             "SELECT {SESSION} FROM session WHERE horse = ?1 AND removed = 0 ORDER BY date, id"
         ))?;
