@@ -21,22 +21,24 @@ use crate::strides::bout;
 use crate::strides::stride::Stride;
 
 /// The error of the marks taken together: root mean square of their own, or of the whole clip's
-/// where they have none. `None` when any mark's is unknown.
+/// where they have none. A mark with an error of its own leaves the frame grid, the others stay on
+/// it. `None` when any mark's error is unknown.
 pub(crate) fn timing_error(
     own: impl Iterator<Item = Option<f64>>,
     options: &Options,
 ) -> Option<TimingError> {
     let from_rate = options.frame_rate.map(|f| f.mark_sd().0);
     let common = options.timing_sd.map(|s| s.0).or(from_rate);
-    let (mut sum, mut n, mut tapped) = (0.0, 0.0, options.timing_sd.is_some());
+    let (mut sum, mut n, mut stepped) = (0.0, 0.0, 0.0);
     for sd in own {
-        tapped |= sd.is_some();
+        stepped += if sd.is_none() && options.timing_sd.is_none() { 1.0 } else { 0.0 };
         let sd = sd.or(common)?;
         sum += sd * sd;
         n += 1.0;
     }
     let sd = if n > 0.0 { f64::sqrt(sum / n) } else { common? };
-    Some(TimingError { sd, grid: options.frame_rate.filter(|_| !tapped) })
+    let on_grid = if n > 0.0 { stepped / n } else { 0.0 };
+    Some(TimingError { sd, grid: options.frame_rate.filter(|_| on_grid > 0.0), on_grid })
 }
 
 /// The strides that means rest on: all but the first and the last, unless the bout is short.

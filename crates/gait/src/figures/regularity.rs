@@ -38,7 +38,7 @@ pub fn regularity(durations: &[f64], timing: Option<TimingError>) -> Option<Regu
     let floor = timing.grid.map_or(marks, |rate| {
         let f = rate.per_second();
         let part = (t * f).rem_euclid(1.0);
-        marks.max(part * (1.0 - part) / (f * f))
+        marks.max(timing.on_grid * part * (1.0 - part) / (f * f))
     });
     let resolved = s2 > floor * (1.0 + (12.0 / count(n)).sqrt());
     let dof = count(n) - 1.0;

@@ -73,11 +73,7 @@ fn own_spread(stretches: &Stretches, timing: TimingError) -> (f64, f64, f64) {
     let values = if by_limbs { &stretches.by_limbs } else { &stretches.durations };
     let n = count(values.len());
     // On a frame grid the two hooves of a diagonal are rounded alike.
-    let marks = match (by_limbs, timing.grid) {
-        (false, _) => 1.0,
-        (true, None) => stretches.limbs,
-        (true, Some(_)) => stretches.limbs / 2.0,
-    };
+    let marks = if by_limbs { stretches.limbs / (1.0 + timing.on_grid) } else { 1.0 };
     let noise = timing.sd * timing.sd / marks;
     let all = variance(values);
     let own = (all - 2.0 * noise * (1.0 + 1.0 / n)).max(0.0);

@@ -2,6 +2,7 @@
 
 use crate::base::limb::Limb;
 use crate::base::units::{Metres, Seconds};
+use crate::marks::origin::Origin;
 
 /// A place on the ground, arena coordinates: x across, y from the A end to the C end.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -23,6 +24,8 @@ pub struct Footfall {
     pub off: Option<Seconds>,
     /// Where the hoof stood, when known.
     pub at: Option<GroundPoint>,
+    /// How it came about.
+    pub origin: Origin,
     /// Standard deviation of this mark's time, when it has one of its own (a tapped mark is
     /// worse than a stepped one); otherwise the whole file's holds.
     pub sd: Option<Seconds>,
@@ -35,7 +38,16 @@ pub struct Footfall {
 impl Footfall {
     /// A bare footfall: a limb and an instant.
     pub fn new(limb: Limb, on: Seconds) -> Self {
-        Self { limb, on, off: None, at: None, sd: None, inferred: false, line: 0 }
+        Self {
+            limb,
+            on,
+            off: None,
+            at: None,
+            origin: Origin::Stepped,
+            sd: None,
+            inferred: false,
+            line: 0,
+        }
     }
 
     /// Stance: off − on in seconds, when the off is known.
