@@ -11,8 +11,8 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { ArenaPage } from "./arena/arena-page";
 import { BesidePage } from "./beside/beside-page";
-import { DeskPage } from "./desk/desk-page";
-import { FilmingPage } from "./guide/filming-page";
+import { DeskPage } from "./live/clip-page";
+import { FilmingPage } from "./filming/filming-page";
 import { GroundPage } from "./ground/ground-page";
 import { RecordPage } from "./record/record-page";
 import { SessionPage } from "./session/session-page";

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/arena/figure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws and measures a figure. */
+        post: operations["figure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}": {
         parameters: {
             query?: never;
@@ -582,23 +599,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plan/figure": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Draws and measures a figure. */
-        post: operations["figure"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/reports/horse/{horse}/{for}": {
         parameters: {
             query?: never;
@@ -842,7 +842,7 @@ export interface components {
             marks: components["schemas"]["Mark"][];
         };
         /** @description A movement with work of the same gait before and after it. */
-        Around: {
+        AroundMovement: {
             /** @description Movement. */
             movement: string;
             /** @description Before and after, as sides. */
@@ -876,8 +876,34 @@ export interface components {
             /** @description Where it is seen. */
             seen: components["schemas"]["Pixel"];
         };
+        /** @description A bout in its clip. */
+        BoutAt: {
+            /**
+             * Format: int64
+             * @description Clip.
+             */
+            clip: number;
+            /**
+             * Format: double
+             * @description To, true seconds.
+             */
+            end_s: number;
+            /** @description Gait and lead. */
+            label: string;
+            /** @description Place in the clip's analysis. */
+            place: number;
+            /** @description Rein. */
+            rein?: string | null;
+            /**
+             * Format: double
+             * @description From, true seconds.
+             */
+            start_s: number;
+            /** @description Strides. */
+            strides: number;
+        };
         /** @description One bout. */
-        Bout: {
+        BoutSaid: {
             /** @description Moments of air in a stride. */
             aerial_phases_per_stride?: number | null;
             /**
@@ -979,32 +1005,6 @@ export interface components {
             why: {
                 [key: string]: string;
             };
-        };
-        /** @description A bout in its clip. */
-        BoutAt: {
-            /**
-             * Format: int64
-             * @description Clip.
-             */
-            clip: number;
-            /**
-             * Format: double
-             * @description To, true seconds.
-             */
-            end_s: number;
-            /** @description Gait and lead. */
-            label: string;
-            /** @description Place in the clip's analysis. */
-            place: number;
-            /** @description Rein. */
-            rein?: string | null;
-            /**
-             * Format: double
-             * @description From, true seconds.
-             */
-            start_s: number;
-            /** @description Strides. */
-            strides: number;
         };
         /** @description What came back from a ZIP. */
         BroughtBack: {
@@ -1376,7 +1376,7 @@ export interface components {
              * @description Movements that were ridden between other work in the first side's session: before against
              *     after each is one click.
              */
-            around: components["schemas"]["Around"][];
+            around: components["schemas"]["AroundMovement"][];
             /** @description The second. */
             b: components["schemas"]["SideView"];
             /** @description Conditions that differ, in words. */
@@ -1433,7 +1433,7 @@ export interface components {
         /** @description The whole document. */
         Document: {
             /** @description Bouts in order of time. */
-            bouts: components["schemas"]["Bout"][];
+            bouts: components["schemas"]["BoutSaid"][];
             /** @description Events in order of time. */
             events: components["schemas"]["Event"][];
             /** @description Findings, faults first. */
@@ -1900,7 +1900,7 @@ export interface components {
         /** @description A movement met. */
         Exposure: {
             /** @description Whether the gait holds in it, rein by rein. */
-            holds: components["schemas"]["Holds"][];
+            holds: components["schemas"]["MovementHolds"][];
             /** @description Day of the last time. */
             last: string;
             /** @description On the left rein. */
@@ -2131,7 +2131,7 @@ export interface components {
         /** @description The Ground desk of a clip. */
         Ground: {
             /** @description Bouts. */
-            bouts: components["schemas"]["Bout"][];
+            bouts: components["schemas"]["BoutSaid"][];
             /** @description What the coach says of its scale. */
             calibration: components["schemas"]["Calibration"];
             camera?: components["schemas"]["CameraAt"] | null;
@@ -2183,19 +2183,6 @@ export interface components {
              * @description Standard deviation of a stepped mark beyond its frame, s; `null` when it was not measured.
              */
             scatter_s?: number | null;
-        };
-        /** @description Whether the gait holds in a movement on a rein. */
-        Holds: {
-            /** @description `left`, `right`, or not given. */
-            rein?: string | null;
-            /** @description The movement against straight work of the same sessions. */
-            rows: components["schemas"]["ComparedRow"][];
-            /** @description In words. */
-            says: string;
-            /** @description Both sides of the latest session as `/api/compare` takes them. */
-            sides: string[];
-            /** @description `holds`, `gives way` or `cannot tell`. */
-            verdict: string;
         };
         /** @description A hoof on the ground. */
         Hoof: {
@@ -2434,6 +2421,19 @@ export interface components {
              * @description Session.
              */
             session: number;
+        };
+        /** @description Whether the gait holds in a movement on a rein. */
+        MovementHolds: {
+            /** @description `left`, `right`, or not given. */
+            rein?: string | null;
+            /** @description The movement against straight work of the same sessions. */
+            rows: components["schemas"]["ComparedRow"][];
+            /** @description In words. */
+            says: string;
+            /** @description Both sides of the latest session as `/api/compare` takes them. */
+            sides: string[];
+            /** @description `holds`, `gives way` or `cannot tell`. */
+            verdict: string;
         };
         /** @description A stride near a flying change. */
         NearChange: {
@@ -3436,6 +3436,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Document"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    figure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureDrawn"];
                 };
             };
             "4XX": {
@@ -4550,37 +4581,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Keys"];
-                };
-            };
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    figure: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Asked"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FigureDrawn"];
                 };
             };
             "4XX": {

@@ -8,7 +8,7 @@ import { Drawing } from "../ui/drawing";
 import { Notice } from "../ui/notice";
 import { SaveTable, threeCells } from "../ui/save-table";
 import { Screens } from "../ui/screens";
-import { ArenaPlan } from "./arena-plan";
+import { ArenaPlan } from "../ui/arena-plan";
 import { FigureForm } from "./figure-form";
 import { asked, FIRST, type Wish } from "./wish";
 
@@ -21,7 +21,7 @@ export function ArenaPage() {
     queryKey: ["figure", body],
     placeholderData: keepPreviousData,
     retry: false,
-    queryFn: () => taken(api.POST("/api/plan/figure", { body })),
+    queryFn: () => taken(api.POST("/api/arena/figure", { body })),
   });
   const f = drawn.data;
   return (

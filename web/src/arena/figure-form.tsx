@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Schemas } from "../api/client";
-import { NumberField } from "../ground/number-field";
+import { NumberField } from "../ui/number-field";
 import { Choice, Count } from "../ui/choice";
 import { linesOf, type Wish } from "./wish";
 

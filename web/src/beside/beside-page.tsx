@@ -2,11 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearchParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
-import { DifferenceTable } from "../record/difference-table";
+import { DifferenceTable } from "../ui/difference-table";
 import { Drawing } from "../ui/drawing";
 import { Screens } from "../ui/screens";
 import { Wheel } from "../wheel/wheel";
-import { inFull } from "../yard/dates";
+import { inFull } from "../ui/dates";
 import { Footage } from "./footage";
 
 /** Any two bouts, sessions or reins: footage locked to each other, wheels over one another, and

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 
 import { api, type Schemas, taken } from "../api/client";
-import { FrameClock } from "../desk/frame-clock";
+import { FrameClock } from "../live/frame-clock";
 import { Button } from "../ui/button";
 import { HoofBoard } from "./hoof-board";
 import { follow, pairs, type Way } from "./lock";

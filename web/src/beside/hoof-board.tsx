@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from "react";
 
 import type { Schemas } from "../api/client";
-import type { FrameClock } from "../desk/frame-clock";
+import type { FrameClock } from "../live/frame-clock";
 import { inkOf, LimbMark, NAMES, ORDER, RINGS, type Limb } from "../ui/limbs";
 
 type Mark = Schemas["Mark"];

@@ -1,11 +1,11 @@
 import type { Limb } from "../ui/limbs";
-import type { Carry } from "./carry";
-import type { DeskStore } from "./desk-store";
-import { frameAt, type FrameClock } from "./frame-clock";
-import type { Action, KeyMap } from "./keys";
-import type { Marking } from "./marking";
-import { neighbour, swapped } from "./marks";
-import type { View } from "./strip/view";
+import type { Carry } from "../live/carry";
+import type { DeskStore } from "../live/clip-store";
+import { frameAt, type FrameClock } from "../live/frame-clock";
+import type { Action, KeyMap } from "../live/keys";
+import type { Marking } from "../live/marking";
+import { neighbour, swapped } from "../live/marks";
+import type { View } from "../strip/view";
 import { RATES } from "./transport";
 
 /** What keys ask of the page itself. */

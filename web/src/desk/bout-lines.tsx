@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
-import type { KeyMap } from "./keys";
+import type { KeyMap } from "../live/keys";
 
-type Props = { bout: Schemas["Bout"]; k: number; of: number };
+type Props = { bout: Schemas["BoutSaid"]; k: number; of: number };
 
 /** A bout in a few lines beside its wheel. */
 export function BoutLines({ bout, k, of }: Props) {
@@ -44,7 +44,7 @@ export function FirstSteps({ keys }: { keys: KeyMap }) {
 }
 
 /** Why there are no figures. */
-export function NoFigures({ bout }: { bout: Schemas["Bout"] | undefined }) {
+export function NoFigures({ bout }: { bout: Schemas["BoutSaid"] | undefined }) {
   return (
     <p className="text-soft py-3">
       {bout ? (bout.why["tempo"] ?? "There are no strides here.") : "No stride is timed yet."}

@@ -1,10 +1,10 @@
 import { type ReactNode, useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 
 import { LimbMark, NAMES } from "../ui/limbs";
-import type { Carry } from "./carry";
-import type { Mark } from "./desk-store";
-import { frameAt, FrameClock } from "./frame-clock";
-import type { KeyMap } from "./keys";
+import type { Carry } from "../live/carry";
+import type { Mark } from "../live/clip-store";
+import { frameAt, FrameClock } from "../live/frame-clock";
+import type { KeyMap } from "../live/keys";
 
 type Props = {
   carry: Carry;

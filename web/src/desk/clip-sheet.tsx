@@ -5,8 +5,8 @@ import { useNavigate } from "react-router";
 import { api, done, inWords, type Schemas } from "../api/client";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
-import type { DeskStore } from "./desk-store";
-import type { FrameClock } from "./frame-clock";
+import type { DeskStore } from "../live/clip-store";
+import type { FrameClock } from "../live/frame-clock";
 
 type Props = {
   clip: Schemas["ClipView"];

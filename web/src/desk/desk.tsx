@@ -3,18 +3,18 @@ import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 
 
 import type { Schemas } from "../api/client";
 import { Notice } from "../ui/notice";
-import { Carry } from "./carry";
-import { DeskHead } from "./desk-head";
-import type { DeskStore } from "./desk-store";
-import type { FrameClock } from "./frame-clock";
+import { Carry } from "../live/carry";
+import { DeskHead } from "../live/clip-head";
+import type { DeskStore } from "../live/clip-store";
+import type { FrameClock } from "../live/frame-clock";
 import { KeyHelp } from "./key-help";
-import { useKeyMap } from "./key-map";
-import { Marking } from "./marking";
+import { useKeyMap } from "../live/key-map";
+import { Marking } from "../live/marking";
 import { Reading, type WheelView } from "./reading";
 import { SlowQuestion } from "./slow-question";
 import { Stage } from "./stage";
-import { Strip } from "./strip/strip";
-import { useView } from "./strip/view";
+import { Strip } from "../strip/strip";
+import { useView } from "../strip/view";
 import { AidSheet } from "./tags/aid-sheet";
 import { LetterSheet } from "./tags/letter-sheet";
 import { NoteSheet } from "./tags/note-sheet";
@@ -163,8 +163,8 @@ export function Desk({ clip, clock, store, sound }: Props) {
 
 /** The next bout with strides to lay behind the wheel of another, or none after the last. */
 function nextGhost(
-  bouts: readonly Schemas["Bout"][],
-  here: Schemas["Bout"] | undefined,
+  bouts: readonly Schemas["BoutSaid"][],
+  here: Schemas["BoutSaid"] | undefined,
   now: number | null,
 ): number | null {
   const next = bouts.findIndex((b, k) => k > (now ?? -1) && b.strides > 0 && b !== here);

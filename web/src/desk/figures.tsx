@@ -1,13 +1,13 @@
 import type { Schemas } from "../api/client";
 import { NAMES, ORDER } from "../ui/limbs";
 import { SaveTable } from "../ui/save-table";
-import { BOUT_COLUMNS, boutRows } from "./bouts-csv";
+import { BOUT_COLUMNS, boutRows } from "../ui/bouts-csv";
 
 type Estimate = Schemas["Estimate"];
 type Line = { name: string; value: string; unit: string; why?: string | undefined };
 
 /** Every figure of a bout with its error, or why there is none. */
-export function Figures({ bout, all }: { bout: Schemas["Bout"]; all: readonly Schemas["Bout"][] }) {
+export function Figures({ bout, all }: { bout: Schemas["BoutSaid"]; all: readonly Schemas["BoutSaid"][] }) {
   return (
     <>
       <table className="w-full text-[0.95rem]">
@@ -42,7 +42,7 @@ export function Figures({ bout, all }: { bout: Schemas["Bout"]; all: readonly Sc
   );
 }
 
-function lines(b: Schemas["Bout"]): Line[] {
+function lines(b: Schemas["BoutSaid"]): Line[] {
   const why = (key: string) => b.why[key];
   const row = (
     name: string,
@@ -107,7 +107,7 @@ function lines(b: Schemas["Bout"]): Line[] {
   return out;
 }
 
-function regularity(b: Schemas["Bout"]): Line {
+function regularity(b: Schemas["BoutSaid"]): Line {
   const r = b.regularity_cv_pct;
   const name = "Strides differ by";
   if (!r) return { name, value: "", unit: "%", why: b.why["regularity_cv_pct"] };

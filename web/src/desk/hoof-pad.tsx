@@ -1,8 +1,8 @@
 import { useSyncExternalStore } from "react";
 
 import { type Limb, LimbMark, NAMES } from "../ui/limbs";
-import type { KeyMap } from "./keys";
-import type { Marking } from "./marking";
+import type { KeyMap } from "../live/keys";
+import type { Marking } from "../live/marking";
 
 /** The hooves as seen from above, nose up. */
 const PLACES: readonly Limb[] = ["LF", "RF", "LH", "RH"];

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { inWords } from "../api/client";
 import { Button } from "../ui/button";
-import { GROUPS, type KeyMap, keyName, type Changed, type Row } from "./keys";
+import { GROUPS, type KeyMap, keyName, type Changed, type Row } from "../live/keys";
 
 type Props = {
   open: boolean;

@@ -7,11 +7,11 @@ import { Wheel, type WheelData } from "../wheel/wheel";
 import { BoutLines, FirstSteps, NoFigures } from "./bout-lines";
 import { CheckList } from "./check-list";
 import { ClipSheet } from "./clip-sheet";
-import type { DeskState, DeskStore } from "./desk-store";
+import type { DeskState, DeskStore } from "../live/clip-store";
 import { Figures } from "./figures";
-import { Findings } from "./findings";
-import type { FrameClock } from "./frame-clock";
-import type { KeyMap } from "./keys";
+import { Findings } from "../ui/findings";
+import type { FrameClock } from "../live/frame-clock";
+import type { KeyMap } from "../live/keys";
 import { Repeat } from "./repeat";
 import { TagList } from "./tags/tag-list";
 import { Work } from "./work/work";
@@ -148,7 +148,7 @@ export const Reading = memo(function Reading(props: Props) {
 });
 
 /** The bout at a time, or the last one before it, or the first. */
-function boutAt(bouts: readonly Schemas["Bout"][], s: number): number {
+function boutAt(bouts: readonly Schemas["BoutSaid"][], s: number): number {
   return Math.max(
     0,
     bouts.findLastIndex((b) => b.start_s <= s + 1e-6),

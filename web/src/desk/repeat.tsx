@@ -2,8 +2,8 @@ import { useMutation } from "@tanstack/react-query";
 
 import { api, inWords, taken } from "../api/client";
 import { Button } from "../ui/button";
-import type { DeskState, DeskStore } from "./desk-store";
-import type { FrameClock } from "./frame-clock";
+import type { DeskState, DeskStore } from "../live/clip-store";
+import type { FrameClock } from "../live/frame-clock";
 import { boutHere } from "./acts";
 
 type Props = { clip: number; clock: FrameClock; store: DeskStore; state: DeskState };

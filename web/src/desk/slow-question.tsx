@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { Button } from "../ui/button";
-import type { DeskStore } from "./desk-store";
+import type { DeskStore } from "../live/clip-store";
 
 /** One plain question with its evidence, asked until it is answered. */
 export function SlowQuestion({ store, desk }: { store: DeskStore; desk: Schemas["Desk"] }) {

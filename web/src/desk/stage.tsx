@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useRef, useState } from "react";
 
 import { api, type Schemas, taken } from "../api/client";
-import type { Carry } from "./carry";
+import type { Carry } from "../live/carry";
 import { CarryView } from "./carry-view";
-import type { FrameClock } from "./frame-clock";
-import type { KeyMap } from "./keys";
+import type { FrameClock } from "../live/frame-clock";
+import type { KeyMap } from "../live/keys";
 
 type Props = {
   clip: Schemas["ClipView"];

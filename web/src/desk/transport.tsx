@@ -1,9 +1,9 @@
 import { memo, useSyncExternalStore } from "react";
 
 import { HoofPad } from "./hoof-pad";
-import type { FrameClock } from "./frame-clock";
-import type { KeyMap } from "./keys";
-import type { Marking } from "./marking";
+import type { FrameClock } from "../live/frame-clock";
+import type { KeyMap } from "../live/keys";
+import type { Marking } from "../live/marking";
 
 export const RATES = [1, 0.5, 0.25, 0.125] as const;
 const RATE_WORDS = ["1", "½", "¼", "⅛"];

@@ -1,9 +1,9 @@
 import type { Schemas } from "../api/client";
-import { BOUT_COLUMNS, boutRows } from "../desk/bouts-csv";
+import { BOUT_COLUMNS, boutRows } from "../ui/bouts-csv";
 import { plusMinus } from "../desk/figures";
 import { SaveTable } from "../ui/save-table";
 
-type Bout = Schemas["Bout"];
+type Bout = Schemas["BoutSaid"];
 type Estimate = Schemas["Estimate"];
 
 const ROWS: readonly [string, string, (b: Bout) => string | null][] = [

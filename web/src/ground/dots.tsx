@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import type { Mark } from "../desk/desk-store";
+import type { Mark } from "../live/clip-store";
 import { LimbMark } from "../ui/limbs";
 import type { Calibration, Pixel } from "./aim";
 

@@ -1,5 +1,5 @@
-import { FindingLine, Tries } from "../desk/findings";
-import type { FrameClock } from "../desk/frame-clock";
+import { FindingLine, Tries } from "../ui/findings";
+import type { FrameClock } from "../live/frame-clock";
 import { Button } from "../ui/button";
 import type { Ground } from "./aim";
 import { BoutTable } from "./bout-table";

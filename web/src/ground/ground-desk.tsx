@@ -5,9 +5,9 @@ import { useEffect, useState, useSyncExternalStore } from "react";
 import { useSearchParams } from "react-router";
 
 import { api, type Schemas, taken } from "../api/client";
-import type { ScreenProps } from "../desk/desk-page";
-import { name } from "../desk/desk-store";
-import { useKeyMap } from "../desk/key-map";
+import type { ScreenProps } from "../live/clip-page";
+import { name } from "../live/clip-store";
+import { useKeyMap } from "../live/key-map";
 import { Drawing } from "../ui/drawing";
 import { NAMES } from "../ui/limbs";
 import { Notice } from "../ui/notice";

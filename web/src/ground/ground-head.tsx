@@ -1,9 +1,9 @@
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { SaveState } from "../desk/desk-head";
-import type { DeskState } from "../desk/desk-store";
-import { inFull } from "../yard/dates";
+import { SaveState } from "../live/clip-head";
+import type { DeskState } from "../live/clip-store";
+import { inFull } from "../ui/dates";
 import type { Ground } from "./aim";
 
 type Props = { clip: Schemas["ClipView"]; ground: Ground; state: DeskState };

@@ -1,4 +1,4 @@
-import { DeskPage } from "../desk/desk-page";
+import { DeskPage } from "../live/clip-page";
 import { GroundDesk } from "./ground-desk";
 
 /** The Ground desk of a clip. */

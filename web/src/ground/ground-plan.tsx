@@ -1,4 +1,4 @@
-import { ArenaPlan } from "../arena/arena-plan";
+import { ArenaPlan } from "../ui/arena-plan";
 import { LimbMark } from "../ui/limbs";
 import type { Calibration, Ground } from "./aim";
 

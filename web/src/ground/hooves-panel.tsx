@@ -1,4 +1,4 @@
-import type { DeskStore, Mark } from "../desk/desk-store";
+import type { DeskStore, Mark } from "../live/clip-store";
 import { Button } from "../ui/button";
 import { LimbMark, NAMES } from "../ui/limbs";
 import { type Aim, type Ground, nextHoof, standing } from "./aim";

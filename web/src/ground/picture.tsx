@@ -1,7 +1,7 @@
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from "react";
 
 import type { Schemas } from "../api/client";
-import type { FrameClock } from "../desk/frame-clock";
+import type { FrameClock } from "../live/frame-clock";
 import type { Pixel } from "./aim";
 import { type Box, boxOf, clamped, closer, type Look, shownAt, sizeOf } from "./look";
 import { Loupe } from "./loupe";

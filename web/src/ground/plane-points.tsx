@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Button } from "../ui/button";
 import { Choice } from "../ui/choice";
 import { Field } from "../ui/field";
-import { NumberField } from "./number-field";
+import { NumberField } from "../ui/number-field";
 import { Clicked, type ScaleProps } from "./scale-panel";
 
 type Props = ScaleProps & { residuals: readonly number[] };

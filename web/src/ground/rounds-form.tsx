@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { Button } from "../ui/button";
-import { NumberField } from "./number-field";
+import { NumberField } from "../ui/number-field";
 import { Clicked, type ScaleProps } from "./scale-panel";
 
 /** Whole rounds of a figure: from which frame to which, and how wide it really was. */

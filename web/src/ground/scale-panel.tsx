@@ -1,12 +1,12 @@
 import { type ReactNode, useState } from "react";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
-import type { DeskStore } from "../desk/desk-store";
-import type { FrameClock } from "../desk/frame-clock";
+import type { DeskStore } from "../live/clip-store";
+import type { FrameClock } from "../live/frame-clock";
 import { Button } from "../ui/button";
 import { Choice } from "../ui/choice";
 import type { Aim, Calibration, Ground } from "./aim";
-import { NumberField } from "./number-field";
+import { NumberField } from "../ui/number-field";
 import { PlanePoints } from "./plane-points";
 import { RoundsForm } from "./rounds-form";
 

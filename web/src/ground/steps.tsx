@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from "react";
 
-import type { FrameClock } from "../desk/frame-clock";
-import type { KeyMap } from "../desk/keys";
+import type { FrameClock } from "../live/frame-clock";
+import type { KeyMap } from "../live/keys";
 import type { Look } from "./look";
 
 type Props = {

@@ -1,6 +1,6 @@
 import { plusMinus } from "../desk/figures";
-import type { DeskStore, Tag } from "../desk/desk-store";
-import type { FrameClock } from "../desk/frame-clock";
+import type { DeskStore, Tag } from "../live/clip-store";
+import type { FrameClock } from "../live/frame-clock";
 import { Button } from "../ui/button";
 import { type Aim, type Ground, STILL_POINTS } from "./aim";
 

@@ -1,8 +1,8 @@
 import { useEffect } from "react";
 
-import type { FrameClock } from "../desk/frame-clock";
-import type { DeskStore } from "../desk/desk-store";
-import type { KeyMap } from "../desk/keys";
+import type { FrameClock } from "../live/frame-clock";
+import type { DeskStore } from "../live/clip-store";
+import type { KeyMap } from "../live/keys";
 import { takesLetters } from "../desk/use-keys";
 
 type Hands = {

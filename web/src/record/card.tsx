@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { plusMinus } from "../desk/figures";
 import { Drawing } from "../ui/drawing";
-import { dayAndMonth } from "../yard/dates";
+import { dayAndMonth } from "../ui/dates";
 import { OwnMark } from "./own-mark";
 import { TargetTempo } from "./target-tempo";
 import { CurvePlot } from "./curve-plot";

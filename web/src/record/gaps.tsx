@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
 import { Drawing } from "../ui/drawing";
 import { SaveTable, threeCells } from "../ui/save-table";
-import { dayAndMonth } from "../yard/dates";
+import { dayAndMonth } from "../ui/dates";
 
 type Gap = Schemas["Gap"];
 

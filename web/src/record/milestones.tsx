@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { inFull } from "../yard/dates";
+import { inFull } from "../ui/dates";
 
 /** First times, and pauses in the work. */
 export function Milestones({ record }: { record: Schemas["Record"] }) {

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { api, done, inWords, type Schemas } from "../api/client";
 import { Notice } from "../ui/notice";
-import { dayAndMonth } from "../yard/dates";
+import { dayAndMonth } from "../ui/dates";
 
 type Props = { row: Schemas["CardRow"]; record: Schemas["Record"] };
 

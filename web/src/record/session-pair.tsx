@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { SaveTable } from "../ui/save-table";
-import { dayAndMonth, inFull } from "../yard/dates";
+import { dayAndMonth, inFull } from "../ui/dates";
 
 /** Every session, and any two of them to be put side by side. */
 export function SessionPair({ record }: { record: Schemas["Record"] }) {

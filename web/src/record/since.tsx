@@ -2,8 +2,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { inFull } from "../yard/dates";
-import { DifferenceTable } from "./difference-table";
+import { inFull } from "../ui/dates";
+import { DifferenceTable } from "../ui/difference-table";
 
 /** This session against the last and the first one under like conditions. */
 export function SinceThen({ record }: { record: Schemas["Record"] }) {

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { api, done, type Schemas } from "../api/client";
-import { NumberField } from "../ground/number-field";
+import { NumberField } from "../ui/number-field";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { inFull } from "../yard/dates";
+import { inFull } from "../ui/dates";
 
 type Props = {
   row: Schemas["CardRow"];

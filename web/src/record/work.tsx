@@ -2,7 +2,7 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { SaveTable } from "../ui/save-table";
-import { dayAndMonth } from "../yard/dates";
+import { dayAndMonth } from "../ui/dates";
 
 const SHOWN = 12;
 const W = 220;

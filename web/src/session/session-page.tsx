@@ -3,11 +3,11 @@ import { Link, useParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
 import { plusMinus } from "../desk/figures";
-import { FindingLine, Tries } from "../desk/findings";
+import { FindingLine, Tries } from "../ui/findings";
 import { Reports } from "../ui/reports";
 import { SaveTable, threeCells } from "../ui/save-table";
 import { Screens } from "../ui/screens";
-import { inFull } from "../yard/dates";
+import { inFull } from "../ui/dates";
 import { Felt } from "./felt";
 
 /** A session at a glance: what was ridden per rein, what matters, felt beside measured. */

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { api, inWords, type Schemas, taken } from "../api/client";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
-import { restore } from "../yard/removed";
+import { restore } from "../ui/removed";
 import { gigabytes } from "./setup-page";
 
 /** What was removed: to be had back, or gone for good. */

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { BOUT_COLUMNS, boutRows } from "../desk/bouts-csv";
+import { BOUT_COLUMNS, boutRows } from "./bouts-csv";
 import type { Schemas } from "../api/client";
 import { asCsv, threeCells } from "./save-table";
 
@@ -52,7 +52,7 @@ test("every estimate of a bout has its row, also those within others", () => {
     suspension_s: null,
     duty_factor: { LF: estimate(0.42), RF: null, LH: estimate(0.43), RH: null },
     why: { suspension_s: "too slow" },
-  } as unknown as Schemas["Bout"];
+  } as unknown as Schemas["BoutSaid"];
   const rows = boutRows([bout, bout]);
   expect(rows.map((r) => r[6])).toEqual([
     ...["tempo", "duty_factor.LF", "duty_factor.LH"],

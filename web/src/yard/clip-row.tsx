@@ -3,8 +3,8 @@ import { Link } from "react-router";
 
 import { api, done, type Schemas } from "../api/client";
 import { Button } from "../ui/button";
-import { inFull } from "./dates";
-import { useRemove } from "./removed";
+import { inFull } from "../ui/dates";
+import { useRemove } from "../ui/removed";
 
 type Props = {
   clip: Schemas["ClipLine"];

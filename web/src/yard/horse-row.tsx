@@ -4,7 +4,7 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { Wheel } from "../wheel/wheel";
-import { dayAndMonth } from "./dates";
+import { dayAndMonth } from "../ui/dates";
 import { SessionList } from "./session-list";
 
 type Horse = Schemas["HorseLine"];

@@ -6,8 +6,8 @@ import { api, done, inWords, type Schemas, taken } from "../api/client";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
-import { inFull, today } from "./dates";
-import { useRemove } from "./removed";
+import { inFull, today } from "../ui/dates";
+import { useRemove } from "../ui/removed";
 
 type Form = Required<Schemas["SessionForm"]>;
 type Session = Schemas["SessionLine"];

@@ -4,7 +4,7 @@ import type { Schemas } from "../api/client";
 import { Button } from "../ui/button";
 import { AddFootage } from "./add-footage";
 import { ClipRow } from "./clip-row";
-import { useRemove } from "./removed";
+import { useRemove } from "../ui/removed";
 import { EditSession, NewSession } from "./session-form";
 
 /** A horse's sessions with their clips. */

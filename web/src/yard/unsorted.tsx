@@ -5,8 +5,8 @@ import { Link } from "react-router";
 import { api, done, inWords, type Schemas } from "../api/client";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
-import { inFull, today } from "./dates";
-import { useRemove } from "./removed";
+import { inFull, today } from "../ui/dates";
+import { useRemove } from "../ui/removed";
 import { Progress } from "./add-footage";
 import { useUploads } from "./uploads";
 

@@ -10,7 +10,7 @@ import { Screens } from "../ui/screens";
 import { DropZone } from "./drop-zone";
 import { HorseRow } from "./horse-row";
 import { NewHorse } from "./new-horse";
-import { RemovedProvider } from "./removed";
+import { RemovedProvider } from "../ui/removed";
 import { Unsorted } from "./unsorted";
 import { UploadsProvider } from "./uploads";
 import { Work } from "./work";

@@ -1,4 +1,4 @@
-import { AIDS } from "./words";
+import { AIDS } from "../../live/tag-words";
 import { Sheet } from "./sheet";
 import { useSheetKeys } from "./use-sheet-keys";
 

@@ -1,4 +1,4 @@
-import { LETTERS } from "./words";
+import { LETTERS } from "../../live/tag-words";
 import { Sheet } from "./sheet";
 import { useSheetKeys } from "./use-sheet-keys";
 

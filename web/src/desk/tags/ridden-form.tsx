@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Choice, Count } from "../../ui/choice";
-import { GAITS, MOVEMENTS, TICKS, VARIANTS } from "./words";
+import { GAITS, MOVEMENTS, TICKS, VARIANTS } from "../../live/tag-words";
 
 export type Ridden = Schemas["Ridden"];
 

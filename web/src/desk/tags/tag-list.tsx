@@ -1,6 +1,6 @@
 import { Button } from "../../ui/button";
-import type { DeskStore, Tag } from "../desk-store";
-import { tagInShort } from "./words";
+import type { DeskStore, Tag } from "../../live/clip-store";
+import { tagInShort } from "../../live/tag-words";
 import { removeTag } from "./tagging";
 
 type Props = {

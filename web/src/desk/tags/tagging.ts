@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
-import { type DeskStore, name, type Tag } from "../desk-store";
-import type { FrameClock } from "../frame-clock";
+import { type DeskStore, name, type Tag } from "../../live/clip-store";
+import type { FrameClock } from "../../live/frame-clock";
 import { boutHere } from "../acts";
 import type { Ridden } from "./ridden-form";
 
@@ -57,7 +57,7 @@ export function stretchHere(store: DeskStore, clock: FrameClock): Stretch | null
   return { ...stretch, words, tag: null, value: {} };
 }
 
-type Bout = Schemas["Bout"];
+type Bout = Schemas["BoutSaid"];
 
 /** A bout with its neighbours of the same canter: flying changes do not end what is ridden. */
 function withChanges(bouts: readonly Bout[], bout: Bout): readonly Bout[] {

@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { plusMinus } from "../desk/figures";
-import { SaveTable, threeCells } from "../ui/save-table";
+import { SaveTable, threeCells } from "./save-table";
 
 type Row = Schemas["ComparedRow"];
 type Props = {

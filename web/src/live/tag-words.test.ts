@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 
-import type { Tag } from "../desk-store";
-import { AIDS, movementWords, tagInShort } from "./words";
+import type { Tag } from "./clip-store";
+import { AIDS, movementWords, tagInShort } from "./tag-words";
 
 it("says plans in words", () => {
   expect(movementWords("tempi-4x5")).toBe("changes every 4 strides, 5 of them");

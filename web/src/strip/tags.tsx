@@ -1,5 +1,5 @@
-import type { Tag } from "../desk-store";
-import { tagInShort } from "../tags/words";
+import type { Tag } from "../live/clip-store";
+import { tagInShort } from "../live/tag-words";
 import { TAGS, TAGS_TOP } from "./rows";
 
 type Props = {

@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 
-type Bout = Schemas["Bout"];
+type Bout = Schemas["BoutSaid"];
 type Cell = string | number | null | undefined;
 
 export const BOUT_COLUMNS = [

@@ -1,8 +1,8 @@
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "../api/client";
 import { BAND } from "./rows";
 
 type Props = {
-  bouts: readonly Schemas["Bout"][];
+  bouts: readonly Schemas["BoutSaid"][];
   x: (us: number) => number;
   slow: number;
   width: number;

@@ -1,12 +1,12 @@
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 
-import type { Schemas } from "../../api/client";
-import type { Carry } from "../carry";
-import type { DeskState, DeskStore } from "../desk-store";
-import type { FrameClock } from "../frame-clock";
-import type { KeyMap } from "../keys";
-import type { Marking } from "../marking";
-import { saveFile } from "../../ui/save-file";
+import type { Schemas } from "../api/client";
+import type { Carry } from "../live/carry";
+import type { DeskState, DeskStore } from "../live/clip-store";
+import type { FrameClock } from "../live/frame-clock";
+import type { KeyMap } from "../live/keys";
+import type { Marking } from "../live/marking";
+import { saveFile } from "../ui/save-file";
 import { Axis } from "./axis";
 import { Bouts } from "./bouts";
 import { Checks } from "./checks";

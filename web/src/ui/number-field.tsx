@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { Field } from "../ui/field";
+import { Field } from "./field";
 
 type Props = {
   label: string;

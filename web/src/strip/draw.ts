@@ -1,6 +1,6 @@
-import { isHind, isLeft, type Limb, RINGS } from "../../ui/limbs";
-import type { Mark } from "../desk-store";
-import { firstFrom } from "../marks";
+import { isHind, isLeft, type Limb, RINGS } from "../ui/limbs";
+import type { Mark } from "../live/clip-store";
+import { firstFrom } from "../live/marks";
 import type { Inks } from "./inks";
 import type { Loudness } from "./loudness";
 import { LANE_Y, SOUND, SOUND_Y } from "./rows";

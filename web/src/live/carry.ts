@@ -1,6 +1,6 @@
 import { api, inWords, taken } from "../api/client";
 import type { Limb } from "../ui/limbs";
-import { type DeskStore, type Mark, name } from "./desk-store";
+import { type DeskStore, type Mark, name } from "./clip-store";
 import { frameAt, type FrameClock, nearest } from "./frame-clock";
 import { otherSide } from "./marks";
 

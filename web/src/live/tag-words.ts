@@ -1,5 +1,5 @@
-import type { Schemas } from "../../api/client";
-import type { Tag } from "../desk-store";
+import type { Schemas } from "../api/client";
+import type { Tag } from "./clip-store";
 
 type Ridden = Schemas["Ridden"];
 

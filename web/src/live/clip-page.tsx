@@ -3,8 +3,8 @@ import { type ComponentType, useEffect, useMemo } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
-import { Desk } from "./desk";
-import { DeskStore } from "./desk-store";
+import { Desk } from "../desk/desk";
+import { DeskStore } from "./clip-store";
 import { FrameClock } from "./frame-clock";
 import { KEPT_KEYS } from "./key-map";
 

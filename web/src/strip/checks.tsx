@@ -1,5 +1,5 @@
-import type { Schemas } from "../../api/client";
-import { RINGS } from "../../ui/limbs";
+import type { Schemas } from "../api/client";
+import { RINGS } from "../ui/limbs";
 import { LANE, LANE_Y, LANES_TOP } from "./rows";
 
 type Props = {

@@ -1,4 +1,4 @@
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "../api/client";
 import { AXIS_TOP } from "./rows";
 
 type Props = { settings: Schemas["ClipSettings"]; x: (us: number) => number; width: number };

@@ -3,7 +3,7 @@ import { createContext, type ReactNode, useCallback, useContext, useMemo, useSta
 import { useLocation, useNavigate } from "react-router";
 
 import { api, done, inWords, type Schemas } from "../api/client";
-import { Button } from "../ui/button";
+import { Button } from "./button";
 
 type Thing = Schemas["Removed"];
 

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { api, type Schemas } from "../api/client";
-import { DeskStore, type Mark } from "./desk-store";
+import { DeskStore, type Mark } from "./clip-store";
 
 type Desk = Schemas["Desk"];
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import type { Mark } from "./desk-store";
+import type { Mark } from "./clip-store";
 import { applied, neighbour, openStance } from "./marks";
 
 const mark = (

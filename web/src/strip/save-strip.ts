@@ -1,4 +1,4 @@
-import { asFile } from "../../ui/drawing";
+import { asFile } from "../ui/drawing";
 import { draw, type Scene } from "./draw";
 import { LANES_TOP } from "./rows";
 import { SvgPen } from "./svg-pen";

@@ -1,5 +1,5 @@
-import { LimbMark, NAMES, RINGS } from "../../ui/limbs";
-import type { KeyMap } from "../keys";
+import { LimbMark, NAMES, RINGS } from "../ui/limbs";
+import type { KeyMap } from "../live/keys";
 import { HEIGHT, LANE_Y, LANES_TOP, SOUND, SOUND_TOP, TAGS_TOP } from "./rows";
 
 /** Names of the lanes with their marks and keys. */

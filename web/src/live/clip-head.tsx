@@ -2,9 +2,9 @@ import { memo } from "react";
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { inFull } from "../yard/dates";
-import { ClipSettings } from "./clip-settings";
-import type { DeskState, DeskStore } from "./desk-store";
+import { inFull } from "../ui/dates";
+import { ClipSettings } from "../desk/clip-settings";
+import type { DeskState, DeskStore } from "./clip-store";
 
 type Props = { clip: Schemas["ClipView"]; store: DeskStore; state: DeskState };
 

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
-import type { FrameClock } from "../frame-clock";
+import type { FrameClock } from "../live/frame-clock";
 
 /** The stretch of the clip that the strip shows, µs. */
 export type Window = { from: number; to: number };

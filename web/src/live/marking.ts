@@ -1,5 +1,5 @@
 import type { Limb } from "../ui/limbs";
-import { type DeskStore, type Mark, name } from "./desk-store";
+import { type DeskStore, type Mark, name } from "./clip-store";
 import type { FrameClock } from "./frame-clock";
 import { onFrame, openStance, sorted } from "./marks";
 

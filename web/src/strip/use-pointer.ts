@@ -1,9 +1,9 @@
 import { type PointerEvent, useEffect, useRef, useState } from "react";
 
-import { RINGS } from "../../ui/limbs";
-import type { DeskStore, Mark } from "../desk-store";
-import { type FrameClock, nearest } from "../frame-clock";
-import { firstFrom } from "../marks";
+import { RINGS } from "../ui/limbs";
+import type { DeskStore, Mark } from "../live/clip-store";
+import { type FrameClock, nearest } from "../live/frame-clock";
+import { firstFrom } from "../live/marks";
 import { LANE, LANE_Y, LANES_TOP } from "./rows";
 import type { View } from "./view";
 

@@ -1,8 +1,8 @@
 import { useSyncExternalStore } from "react";
 
-import { inkOf, RINGS } from "../../ui/limbs";
-import type { FrameClock } from "../frame-clock";
-import type { Marking } from "../marking";
+import { inkOf, RINGS } from "../ui/limbs";
+import type { FrameClock } from "../live/frame-clock";
+import type { Marking } from "../live/marking";
 import { AXIS_TOP, LANE_Y } from "./rows";
 
 /** The frame on screen. */
