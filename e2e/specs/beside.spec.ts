@@ -42,7 +42,6 @@ test("two films at different tempos show the same footfalls at once, throughout 
         limb: f.limb,
         on_us: frames.times_us[f.frame],
         off_us: frames.times_us[f.frame + 20],
-        tap_rate: null,
       },
     }));
     const made = await request.post(`/api/clips/${clip}/edits`, {

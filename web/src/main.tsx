@@ -11,7 +11,7 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { ArenaPage } from "./arena/arena-page";
 import { BesidePage } from "./beside/beside-page";
-import { DeskPage } from "./live/clip-page";
+import { DeskPage } from "./desk/desk-page";
 import { FilmingPage } from "./filming/filming-page";
 import { GroundPage } from "./ground/ground-page";
 import { RecordPage } from "./record/record-page";

@@ -2,7 +2,8 @@
 
 use rusqlite::{OptionalExtension as _, params};
 
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::store::Store;
 
 impl Store {
     /// A choice by its key.

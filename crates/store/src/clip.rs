@@ -1,9 +1,11 @@
 //! Clips: footage with its frame times, and how it was filmed and ridden.
 
 use rusqlite::params;
-use serde::{Deserialize, Serialize};
 
-use crate::{Store, StoreError, found};
+use crate::error::{StoreError, UnknownWord, changed, damaged, found, unknown};
+use crate::json::to_json;
+pub use crate::settings::Settings;
+use crate::store::Store;
 
 /// How far the proxy of a clip has come.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -26,11 +28,12 @@ impl ProxyState {
         }
     }
 
-    fn from_word(word: &str) -> Self {
+    fn named(word: &str) -> Result<Self, UnknownWord> {
         match word {
-            "ready" => Self::Ready,
-            "failed" => Self::Failed,
-            _ => Self::Pending,
+            "pending" => Ok(Self::Pending),
+            "ready" => Ok(Self::Ready),
+            "failed" => Ok(Self::Failed),
+            _ => Err(UnknownWord::new("state of a copy for stepping", word)),
         }
     }
 }
@@ -60,47 +63,6 @@ pub struct Footage {
     pub recorded: Option<String>,
 }
 
-/// What the coach says of a clip. Changes of it can be undone like those of marks.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
-#[serde(default)]
-pub struct Settings {
-    /// Slow-motion factor.
-    pub slow_factor: f64,
-    /// Whether the coach has said so; a question is asked only once.
-    pub slow_confirmed: bool,
-    /// The picture is a mirror image: left is right. Marks are kept as the file shows them.
-    pub mirrored: bool,
-    /// Rein: `left` or `right`.
-    pub rein: Option<String>,
-    /// Lead asked for.
-    pub asked_lead: Option<String>,
-    /// The clip begins here, µs of the file; marks before do not count.
-    pub trim_from_us: Option<i64>,
-    /// The clip ends here; marks after do not count.
-    pub trim_to_us: Option<i64>,
-    /// The coach's words.
-    pub note: String,
-    /// How metres are found in this clip, as JSON that the caller reads.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub calibration: Option<serde_json::Value>,
-}
-
-impl Default for Settings {
-    fn default() -> Self {
-        Self {
-            slow_factor: 1.0,
-            slow_confirmed: false,
-            mirrored: false,
-            rein: None,
-            asked_lead: None,
-            trim_from_us: None,
-            trim_to_us: None,
-            note: String::new(),
-            calibration: None,
-        }
-    }
-}
-
 /// A clip without its long columns.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Clip {
@@ -126,11 +88,14 @@ pub struct Clip {
     pub revision: i64,
     /// Taken away, and to be had back until the bin is emptied.
     pub removed: bool,
+    /// Time of the wall clock at 0 of the file's clock, ms since 1970, when it is known: it puts
+    /// the session's log on the film.
+    pub began_ms: Option<i64>,
 }
 
 const COLUMNS: &str = "id, session, name, content, file, bytes, codec, width, height, rotation, \
                        frame_rate, tagged_rate, recorded, length_s, settings, proxy, remark, \
-                       revision, removed, proxy_shift_us";
+                       revision, removed, proxy_shift_us, began_ms";
 
 impl Store {
     /// Adds a clip with the times of its frames (µs).
@@ -329,53 +294,6 @@ impl Store {
         let sql = "UPDATE clip SET removed = ?2 WHERE id = ?1";
         changed(self.write().execute(sql, params![id, removed])?, "clip", id)
     }
-
-    /// Forgets removed horses, sessions and clips for good and gives the contents that no clip needs any more, whose
-    /// folders may go.
-    ///
-    /// # Errors
-    /// [`StoreError::Full`].
-    pub fn purge_removed(&self) -> Result<Vec<String>, StoreError> {
-        let mut connection = self.write();
-        let tx = connection.transaction()?;
-        tx.execute(
-            "UPDATE clip SET removed = 1 WHERE session IN
-             (SELECT s.id FROM session s JOIN horse h ON h.id = s.horse
-              WHERE s.removed = 1 OR h.removed = 1)",
-            [],
-        )?;
-        let contents: Vec<String> = tx
-            .prepare(
-                "SELECT DISTINCT content FROM clip c WHERE removed = 1 AND NOT EXISTS
-                 (SELECT 1 FROM clip o WHERE o.content = c.content AND o.removed = 0)",
-            )?
-            .query_map([], |r| r.get(0))?
-            .collect::<Result<_, _>>()?;
-        for sql in [
-            "DELETE FROM edit_change WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
-            "DELETE FROM edit WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
-            "DELETE FROM mark WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
-            "DELETE FROM job WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
-            "DELETE FROM clip WHERE removed = 1",
-            "DELETE FROM upload WHERE session IN (SELECT s.id FROM session s JOIN horse h
-             ON h.id = s.horse WHERE s.removed = 1 OR h.removed = 1)",
-            "DELETE FROM session WHERE removed = 1
-             OR horse IN (SELECT id FROM horse WHERE removed = 1)",
-            "DELETE FROM horse WHERE removed = 1",
-        ] {
-            tx.execute(sql, [])?;
-        }
-        tx.commit()?;
-        Ok(contents)
-    }
-}
-
-pub(crate) fn changed(rows: usize, kind: &'static str, id: i64) -> Result<(), StoreError> {
-    if rows == 0 { Err(StoreError::NotFound { kind, id }) } else { Ok(()) }
-}
-
-pub(crate) fn to_json<T: serde::Serialize>(value: &T) -> Result<String, StoreError> {
-    serde_json::to_string(value).map_err(|e| StoreError::Invalid(e.to_string()))
 }
 
 pub(crate) fn to_blob(frame_times: &[i64]) -> Vec<u8> {
@@ -409,11 +327,12 @@ fn clip_row(r: &rusqlite::Row<'_>) -> Result<Clip, rusqlite::Error> {
             recorded: r.get(12)?,
         },
         length_s: r.get(13)?,
-        settings: serde_json::from_str(&settings).unwrap_or_default(),
-        proxy: ProxyState::from_word(&r.get::<_, String>(15)?),
+        settings: serde_json::from_str(&settings).map_err(|e| damaged(14, e))?,
+        proxy: ProxyState::named(&r.get::<_, String>(15)?).map_err(|e| unknown(15, e))?,
         remark: r.get(16)?,
         revision: r.get(17)?,
         removed: r.get(18)?,
         proxy_shift_us: r.get(19)?,
+        began_ms: r.get(20)?,
     })
 }

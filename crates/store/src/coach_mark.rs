@@ -2,7 +2,8 @@
 
 use rusqlite::params;
 
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::store::Store;
 
 /// A mark.
 #[derive(Clone, Debug, PartialEq)]

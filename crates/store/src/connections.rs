@@ -8,7 +8,7 @@ use std::time::Duration;
 
 use rusqlite::{Connection, OpenFlags};
 
-use crate::StoreError;
+use crate::error::StoreError;
 
 /// Connections that read, kept for the next reader.
 const KEPT: usize = 6;

@@ -3,7 +3,8 @@
 
 use rusqlite::{OptionalExtension as _, params};
 
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::store::Store;
 
 impl Store {
     /// A clip's digest, when its key fits.

@@ -2,8 +2,9 @@
 
 use rusqlite::params;
 
-use crate::clip::changed;
-use crate::{Store, StoreError, found};
+use crate::error::changed;
+use crate::error::{StoreError, found};
+use crate::store::Store;
 
 /// A horse.
 #[derive(Clone, Debug, PartialEq)]

@@ -3,7 +3,8 @@
 
 use rusqlite::{OptionalExtension as _, params};
 
-use crate::{Store, StoreError, found};
+use crate::error::{StoreError, UnknownWord, found, unknown};
+use crate::store::Store;
 
 /// What a job makes.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -70,6 +71,15 @@ impl JobKind {
     pub fn word(self) -> &'static str {
         KINDS.iter().find(|(k, _)| *k == self).map_or("", |(_, w)| w)
     }
+
+    /// By its name in files.
+    ///
+    /// # Errors
+    /// [`UnknownWord`].
+    pub fn named(word: &str) -> Result<Self, UnknownWord> {
+        let known = KINDS.iter().find(|(_, w)| *w == word);
+        known.map(|(k, _)| *k).ok_or_else(|| UnknownWord::new("kind of job", word))
+    }
 }
 
 impl JobState {
@@ -77,6 +87,17 @@ impl JobState {
     pub fn word(self) -> &'static str {
         STATES.iter().find(|(s, _)| *s == self).map_or("", |(_, w)| w)
     }
+
+    fn named(word: &str) -> Result<Self, UnknownWord> {
+        let known = STATES.iter().find(|(_, w)| *w == word);
+        known.map(|(s, _)| *s).ok_or_else(|| UnknownWord::new("state of a job", word))
+    }
+}
+
+/// The kinds of job that this version can do, as a list in SQL. Others are left to the version
+/// that knows them.
+fn known_kinds() -> String {
+    KINDS.map(|(_, word)| format!("'{word}'")).join(", ")
 }
 
 const COLUMNS: &str = "id, clip, kind, state, progress, attempts, began_ms, says";
@@ -101,8 +122,10 @@ impl Store {
         let sql = format!(
             "UPDATE job SET state = 'running', attempts = attempts + 1, progress = 0,
                             began_ms = CAST(unixepoch('subsec') * 1000 AS INTEGER)
-             WHERE id = (SELECT id FROM job WHERE state = 'waiting' ORDER BY id LIMIT 1)
-             RETURNING {COLUMNS}"
+             WHERE id = (SELECT id FROM job WHERE state = 'waiting' AND kind IN ({})
+                         ORDER BY id LIMIT 1)
+             RETURNING {COLUMNS}",
+            known_kinds()
         );
         Ok(self.write().query_row(&sql, [], job_row).optional()?)
     }
@@ -168,13 +191,15 @@ impl Store {
         found(row, "job", id)
     }
 
-    /// The latest jobs, newest first, at most 500.
+    /// The latest jobs of the kinds that this version knows, newest first, at most 500.
     ///
     /// # Errors
     /// When the file cannot be read.
     pub fn jobs(&self) -> Result<Vec<Job>, StoreError> {
         let connection = self.read()?;
-        let sql = format!("SELECT {COLUMNS} FROM job ORDER BY id DESC LIMIT 500");
+        let known = known_kinds();
+        let sql =
+            format!("SELECT {COLUMNS} FROM job WHERE kind IN ({known}) ORDER BY id DESC LIMIT 500");
         let mut query = connection.prepare_cached(&sql)?;
         let rows = query.query_map([], job_row)?;
         Ok(rows.collect::<Result<_, _>>()?)
@@ -202,8 +227,8 @@ fn job_row(r: &rusqlite::Row<'_>) -> Result<Job, rusqlite::Error> {
     Ok(Job {
         id: r.get(0)?,
         clip: r.get(1)?,
-        kind: KINDS.iter().find(|(_, w)| *w == kind).map_or(JobKind::Proxy, |(k, _)| *k),
-        state: STATES.iter().find(|(_, w)| *w == state).map_or(JobState::Failed, |(s, _)| *s),
+        kind: JobKind::named(&kind).map_err(|e| unknown(2, e))?,
+        state: JobState::named(&state).map_err(|e| unknown(3, e))?,
         progress: r.get(4)?,
         attempts: r.get(5)?,
         began_ms: r.get(6)?,

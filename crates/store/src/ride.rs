@@ -2,10 +2,12 @@
 
 use rusqlite::params;
 
-use crate::clip::{Settings, to_blob, to_json};
-use crate::marks::Mark;
+use crate::clip::{Settings, to_blob};
+use crate::error::StoreError;
+use crate::json::to_json;
+use crate::marks::{self, Change, Mark};
+use crate::store::Store;
 use crate::tag::Tag;
-use crate::{Store, StoreError};
 
 /// The codec of a clip that is a table: there is nothing to be shown.
 pub const TABLE: &str = "table";
@@ -66,20 +68,7 @@ impl Store {
             let clip = tx.last_insert_rowid();
             ids.push(clip);
             for m in &ride.marks {
-                tx.prepare_cached(
-                    "INSERT INTO mark (clip, id, limb, on_us, off_us, tap_rate, x_px, y_px)
-                     VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
-                )?
-                .execute(params![
-                    clip,
-                    m.id,
-                    m.limb.code(),
-                    m.on_us,
-                    m.off_us,
-                    m.tap_rate,
-                    m.hoof.map(|h| h.0),
-                    m.hoof.map(|h| h.1)
-                ])?;
+                marks::put(&tx, clip, &Change { before: None, after: Some(m.clone()) })?;
             }
             for t in &ride.tags {
                 tx.prepare_cached(

@@ -2,6 +2,9 @@
 
 use rusqlite_migration::{M, Migrations};
 
+/// The version that this program writes.
+pub const VERSION: usize = 6;
+
 pub fn migrations() -> Migrations<'static> {
     Migrations::new(vec![
         M::up(
@@ -164,6 +167,65 @@ pub fn migrations() -> Migrations<'static> {
             mark REAL NOT NULL,
             PRIMARY KEY (session, gait, figure)
         ) WITHOUT ROWID;",
+        ),
+        M::up(
+            "-- How a mark came about (JSON; NULL: stepped), and who made it.
+        ALTER TABLE mark ADD COLUMN origin TEXT;
+        UPDATE mark SET origin = json_object('how', 'tapped', 'rate', tap_rate)
+            WHERE tap_rate IS NOT NULL;
+        ALTER TABLE mark DROP COLUMN tap_rate;
+        ALTER TABLE mark ADD COLUMN author TEXT NOT NULL DEFAULT 'coach';
+        ALTER TABLE edit ADD COLUMN author TEXT NOT NULL DEFAULT 'coach';
+        ALTER TABLE edit ADD COLUMN at_ms INTEGER NOT NULL DEFAULT 0;
+        -- A mark in the journal is one JSON value.
+        CREATE TABLE edit_mark (
+            clip INTEGER NOT NULL,
+            seq INTEGER NOT NULL,
+            place INTEGER NOT NULL,
+            old TEXT,
+            new TEXT,
+            PRIMARY KEY (clip, seq, place),
+            FOREIGN KEY (clip, seq) REFERENCES edit (clip, seq) ON DELETE CASCADE
+        ) WITHOUT ROWID;
+        INSERT INTO edit_mark
+        SELECT clip, seq, place,
+            CASE WHEN old_limb IS NOT NULL THEN json_object(
+                'id', mark, 'limb', old_limb, 'on_us', old_on, 'off_us', old_off,
+                'origin', json(CASE WHEN old_tap IS NULL THEN json_object('how', 'stepped')
+                    ELSE json_object('how', 'tapped', 'rate', old_tap) END),
+                'author', 'coach',
+                'hoof', json(CASE WHEN old_x IS NOT NULL THEN json_array(old_x, old_y) END)) END,
+            CASE WHEN new_limb IS NOT NULL THEN json_object(
+                'id', mark, 'limb', new_limb, 'on_us', new_on, 'off_us', new_off,
+                'origin', json(CASE WHEN new_tap IS NULL THEN json_object('how', 'stepped')
+                    ELSE json_object('how', 'tapped', 'rate', new_tap) END),
+                'author', 'coach',
+                'hoof', json(CASE WHEN new_x IS NOT NULL THEN json_array(new_x, new_y) END)) END
+        FROM edit_change;
+        DROP TABLE edit_change;
+        -- The scatter of each person's hand, by the frame rate it was measured at (0: unknown).
+        CREATE TABLE hand (
+            person TEXT NOT NULL,
+            frame_rate REAL NOT NULL,
+            scatter_s REAL NOT NULL,
+            PRIMARY KEY (person, frame_rate)
+        ) WITHOUT ROWID;
+        INSERT INTO hand SELECT 'coach', 0, CAST(value AS REAL) FROM choice
+            WHERE key = 'scatter_s' AND CAST(value AS REAL) BETWEEN 0 AND 1;
+        DELETE FROM choice WHERE key = 'scatter_s';
+        -- What happened in a session, on the wall clock; a clip's own zero on that clock.
+        CREATE TABLE session_log (
+            id INTEGER PRIMARY KEY,
+            session INTEGER NOT NULL REFERENCES session (id),
+            at_ms INTEGER NOT NULL,
+            sd_s REAL,
+            kind TEXT NOT NULL,
+            says TEXT NOT NULL DEFAULT '',
+            about TEXT,
+            author TEXT NOT NULL DEFAULT 'coach'
+        );
+        CREATE INDEX log_of_session ON session_log (session, at_ms);
+        ALTER TABLE clip ADD COLUMN began_ms INTEGER;",
         ),
     ])
 }

@@ -4,8 +4,9 @@
 use rusqlite::{Transaction, params};
 use serde::{Deserialize, Serialize};
 
-use crate::clip::to_json;
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::json::{read, to_json};
+use crate::store::Store;
 
 /// One of them, on the file's clock.
 #[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
@@ -154,11 +155,7 @@ pub(crate) fn recorded(
         "SELECT old, new FROM edit_tag WHERE clip = ?1 AND seq = ?2 ORDER BY place",
     )?;
     let mut rows = query.query(params![clip, seq])?;
-    let read = |text: Option<String>| {
-        let bad =
-            |e: serde_json::Error| StoreError::Invalid(format!("the journal is damaged: {e}"));
-        text.map(|t| serde_json::from_str(&t).map_err(bad)).transpose()
-    };
+    let read = |text: Option<String>| text.map(|t| read(&t)).transpose();
     let mut out = Vec::new();
     while let Some(r) = rows.next()? {
         out.push(TagChange { before: read(r.get(0)?)?, after: read(r.get(1)?)? });

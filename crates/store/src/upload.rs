@@ -5,7 +5,8 @@ use std::path::PathBuf;
 
 use rusqlite::params;
 
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::store::Store;
 
 /// An upload that has begun.
 #[derive(Clone, Debug, PartialEq)]

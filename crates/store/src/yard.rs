@@ -4,8 +4,9 @@ use std::collections::HashSet;
 
 use rusqlite::{OptionalExtension as _, params};
 
-use crate::clip::changed;
-use crate::{Store, StoreError, found};
+use crate::error::changed;
+use crate::error::{StoreError, found};
+use crate::store::Store;
 
 /// A schooling session.
 #[derive(Clone, Debug, PartialEq)]

@@ -4,6 +4,8 @@
 use umlauf_gait::Limb;
 use umlauf_store::clip::{Footage, Settings};
 use umlauf_store::marks::{Change, Mark};
+use umlauf_store::origin::Origin;
+use umlauf_store::person::Person;
 use umlauf_store::tag::{Tag, TagChange};
 use umlauf_store::yard::About;
 use umlauf_store::{Store, StoreError};
@@ -35,7 +37,8 @@ fn mark(id: &str, on_us: i64) -> Mark {
         limb: Limb::RH,
         on_us,
         off_us: Some(on_us + 100_000),
-        tap_rate: None,
+        origin: Origin::Stepped,
+        author: Person::coach(),
         hoof: None,
     }
 }
@@ -156,13 +159,15 @@ fn tags_share_the_journal_with_marks() {
     let put = |t: &Tag| TagChange { before: None, after: Some(t.clone()) };
     let (aid, note) = (tag("a", 10, "aid"), tag("n", 5, "note"));
     store.edit(clip, "e1", &[new("m", 10)]).unwrap();
-    store.edit_all(clip, "e2", &[new("n", 20)], &[put(&aid), put(&note)]).unwrap();
+    store
+        .edit_all(clip, "e2", &Person::coach(), &[new("n", 20)], &[put(&aid), put(&note)])
+        .unwrap();
     assert_eq!(store.tags(clip).unwrap(), [note.clone(), aid.clone()]);
     let moved = Tag { to_us: Some(90), ..aid.clone() };
     let change = TagChange { before: Some(aid.clone()), after: Some(moved.clone()) };
-    store.edit_all(clip, "e3", &[], std::slice::from_ref(&change)).unwrap();
+    store.edit_all(clip, "e3", &Person::coach(), &[], std::slice::from_ref(&change)).unwrap();
     // What is not there any more cannot be changed again, and nothing of the edit is done.
-    let stale = store.edit_all(clip, "e4", &[new("o", 30)], &[change]);
+    let stale = store.edit_all(clip, "e4", &Person::coach(), &[new("o", 30)], &[change]);
     assert!(matches!(stale, Err(StoreError::Conflict)));
     assert_eq!(times(&store, clip), [10, 20]);
     drop(store);
@@ -187,7 +192,7 @@ fn tags_share_the_journal_with_marks() {
         put(&tag("x", 2, &"x".repeat(5000))),
     ];
     for change in wrong {
-        let refused = store.edit_all(clip, "w", &[], &[change]);
+        let refused = store.edit_all(clip, "w", &Person::coach(), &[], &[change]);
         assert!(matches!(refused, Err(StoreError::Invalid(_))));
     }
 }
@@ -205,7 +210,9 @@ fn marks_in_memory_follow_those_on_disk() {
             assert_eq!(store.marks(clip).unwrap(), disk());
         }
         if k % 7 == 6 {
-            store.change_settings(clip, &format!("s{k}"), &Settings::default()).unwrap();
+            let (now, coach) = (store.clip(clip).unwrap().settings, Person::coach());
+            let other = Settings { mirrored: !now.mirrored, ..now.clone() };
+            store.change_settings(clip, &format!("s{k}"), &coach, &now, &other).unwrap();
             assert_eq!(store.marks(clip).unwrap(), disk());
         }
     }

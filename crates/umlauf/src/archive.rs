@@ -7,7 +7,7 @@ use std::path::{Path, PathBuf};
 use serde::{Deserialize, Serialize};
 use umlauf_gait::marks::footfall_csv::{self, FootfallTable, Header};
 use umlauf_store::Store;
-use umlauf_store::archive::Table;
+use umlauf_store::archive::{Table, UNNUMBERED, VERSION};
 use umlauf_store::clip::ProxyState;
 use umlauf_store::job::JobKind;
 use zip::write::SimpleFileOptions;
@@ -24,7 +24,14 @@ const MOST_BYTES: u64 = 1 << 30;
 #[derive(Deserialize, Serialize)]
 struct Yard {
     schema: String,
+    /// Version of the store that wrote the tables.
+    #[serde(default = "unnumbered")]
+    version: usize,
     tables: Vec<Table>,
+}
+
+const fn unnumbered() -> usize {
+    UNNUMBERED
 }
 
 const README: &str = "A yard of Umlauf.
@@ -57,7 +64,7 @@ pub fn export(store: &Store, out: impl Write + Seek) -> Result<()> {
         zip.write_all(&csv_of(table)?)?;
     }
     zip.start_file("yard.json", packed.large_file(true))?;
-    serde_json::to_writer(&mut zip, &Yard { schema: SCHEMA.to_owned(), tables })?;
+    serde_json::to_writer(&mut zip, &Yard { schema: SCHEMA.to_owned(), version: VERSION, tables })?;
     let mut written = Vec::new();
     for clip in store.all_clips()? {
         let horse = reading::horse_of(store, &clip)?;
@@ -133,7 +140,7 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored> {
     }
     let mut written = Vec::new();
     let done = films(store, &mut zip, &yard, &mut written)
-        .and_then(|()| Ok(store.put_tables(&yard.tables)?));
+        .and_then(|()| Ok(store.put_tables(&yard.tables, yard.version)?));
     if let Err(e) = done {
         // Nothing of it stays.
         for path in &written {

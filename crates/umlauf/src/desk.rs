@@ -86,7 +86,7 @@ pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError
     let clip = store.clip(id)?;
     let horse = horse_of(store, &clip)?;
     let (marks, own) = (store.marks(id)?, tag::shown(store.tags(id)?));
-    let scatter = scatter(store)?;
+    let scatter = scatter(store, &clip)?;
     let analysis = analyse(&clip, horse.as_ref(), &marks, &own, scatter);
     let (can_undo, can_redo) = store.journal_depth(id)?;
     Ok(Desk {

@@ -13,7 +13,9 @@ use umlauf_gait::season::tally::{self, Counted, Tally};
 use umlauf_gait::stats::estimate::Estimate;
 use umlauf_gait::{Analysis, words};
 use umlauf_store::clip::Clip;
+use umlauf_store::hand::HandScatter;
 use umlauf_store::horse::Horse;
+use umlauf_store::person::Person;
 use umlauf_store::yard::Session;
 use umlauf_store::{Store, StoreError};
 
@@ -193,7 +195,7 @@ pub fn refresh(store: &Store) -> Result<(), StoreError> {
 /// Digests taken from the store, made where there is none, and kept together at the end.
 pub struct Shelf<'a> {
     store: &'a Store,
-    scatter: Option<f64>,
+    hand: Vec<HandScatter>,
     fresh: Vec<(i64, String, String)>,
 }
 
@@ -203,7 +205,7 @@ impl<'a> Shelf<'a> {
     /// # Errors
     /// What the store meets.
     pub fn open(store: &'a Store) -> Result<Self, StoreError> {
-        Ok(Self { store, scatter: reading::scatter(store)?, fresh: Vec::new() })
+        Ok(Self { store, hand: store.hand_scatters(&Person::coach())?, fresh: Vec::new() })
     }
 
     /// What a list says of a clip.
@@ -220,7 +222,7 @@ impl<'a> Shelf<'a> {
             program(),
             clip.revision,
             horse.map(|h| (h.card.withers_m, h.card.gaited, h.card.degree)),
-            self.scatter
+            reading::scatter_of(&self.hand, clip)
         );
         let found = self.store.digest(clip.id, &key)?;
         if let Some(kept) = found.and_then(|body| serde_json::from_str(&body).ok()) {

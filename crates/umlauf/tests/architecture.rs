@@ -38,3 +38,24 @@ fn the_programs_arrows_point_down_and_its_files_stay_short() {
     let found = complaints(&source, Language::Rust, &PROGRAM).expect("the source can be read");
     assert_eq!(found, Vec::<String>::new());
 }
+
+/// Folders of the page from the bottom up; screens stand beside one another.
+const PAGE: Plan<'static> = Plan {
+    levels: &[
+        &["api"],
+        &["ui"],
+        &["live"],
+        &["wheel", "strip"],
+        &["arena", "beside", "desk", "filming", "ground", "record", "session", "setup", "yard"],
+        &["main"],
+    ],
+    most_lines: 350,
+    longer: &[],
+};
+
+#[test]
+fn the_pages_arrows_point_down_and_its_screens_keep_to_themselves() {
+    let source = common::root().join("web/src");
+    let found = complaints(&source, Language::TypeScript, &PAGE).expect("the page can be read");
+    assert_eq!(found, Vec::<String>::new());
+}

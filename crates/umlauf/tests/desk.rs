@@ -54,7 +54,7 @@ impl Desk {
             .enumerate()
             .map(|(k, (limb, on, off))| {
                 json!({"id": format!("m{k}"), "limb": limb, "on_us": frame(on).unwrap(),
-                       "off_us": frame(off), "tap_rate": null})
+                       "off_us": frame(off)})
             })
             .collect()
     }

@@ -25,7 +25,7 @@ fn marks(frames: &[i64]) -> Vec<Value> {
             let on = start + phase * t;
             out.push(json!({"before": null, "after": {
                 "id": format!("m{}", out.len()), "limb": limb,
-                "on_us": frame(on), "off_us": frame(on + 0.44 * t), "tap_rate": null
+                "on_us": frame(on), "off_us": frame(on + 0.44 * t)
             }}));
         }
         start += t;

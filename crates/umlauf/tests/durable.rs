@@ -14,7 +14,7 @@ fn kill_during_fast_marking_keeps_every_acknowledged_mark() {
     for k in 0..60 {
         let edit = serde_json::json!({"edit_id": format!("e{k}"), "changes": [
             {"before": null, "after": {"id": format!("m{k}"), "limb": "LH", "on_us": k * 700_000,
-                                       "off_us": null, "tap_rate": null}}]});
+                                       "off_us": null}}]});
         let answer = http::post(&format!("{}/api/clips/2/edits", program.url), &edit);
         assert_eq!(answer.status, 200, "{}", answer.text);
         acknowledged += 1;

@@ -14,6 +14,8 @@ use umlauf_gait::Limb;
 use umlauf_store::Store;
 use umlauf_store::clip::Settings;
 use umlauf_store::marks::Mark;
+use umlauf_store::origin::Origin;
+use umlauf_store::person::Person;
 use umlauf_store::ride::TableRide;
 use umlauf_store::yard::About;
 
@@ -35,7 +37,15 @@ fn ride(session: i64, seed: u64) -> TableRide {
             let on = start + phase * t;
             let id = format!("{limb}{k}");
             let off_us = Some(frame(on + 0.42 * t));
-            marks.push(Mark { id, limb, on_us: frame(on), off_us, tap_rate: None, hoof: None });
+            marks.push(Mark {
+                id,
+                limb,
+                on_us: frame(on),
+                off_us,
+                origin: Origin::Stepped,
+                author: Person::coach(),
+                hoof: None,
+            });
         }
         // Five bouts a session.
         start += if k % 25 == 24 { 4.0 } else { t };

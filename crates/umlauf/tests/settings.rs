@@ -8,6 +8,8 @@ use umlauf_gait::Limb;
 use umlauf_store::Store;
 use umlauf_store::clip::{Footage, ProxyState, Settings};
 use umlauf_store::marks::{Change, Mark};
+use umlauf_store::origin::Origin;
+use umlauf_store::person::Person;
 use umlauf_store::yard::About;
 
 #[derive(Clone, Debug)]
@@ -68,7 +70,15 @@ fn marked() -> (tempfile::TempDir, Store, i64) {
             let on = ((f64::from(stride) + phase) * 1.08 * 1e6) as i64;
             let id = format!("{limb}{stride}");
             let off_us = Some(on + (stance * 1.08e6) as i64);
-            let mark = Mark { id, limb, on_us: on, off_us, tap_rate: None, hoof: None };
+            let mark = Mark {
+                id,
+                limb,
+                on_us: on,
+                off_us,
+                origin: Origin::Stepped,
+                author: Person::coach(),
+                hoof: None,
+            };
             changes.push(Change { before: None, after: Some(mark) });
         }
     }
@@ -96,7 +106,8 @@ fn act(store: &Store, clip: i64, k: usize, act: &Act) {
                 limb: Limb::RF,
                 on_us: *on_us,
                 off_us: None,
-                tap_rate: None,
+                origin: Origin::Stepped,
+                author: Person::coach(),
                 hoof: None,
             };
             let change = Change { before: None, after: Some(mark) };
@@ -111,7 +122,9 @@ fn act(store: &Store, clip: i64, k: usize, act: &Act) {
             return;
         }
     }
-    store.change_settings(clip, &format!("s{k}"), &settings).unwrap();
+    store
+        .change_settings(clip, &format!("s{k}"), &Person::coach(), &now.settings, &settings)
+        .unwrap();
 }
 
 fn tempo(desk: &Desk) -> Option<f64> {

@@ -2178,11 +2178,27 @@ export interface components {
         };
         /** @description The coach's own scatter, from footfalls timed twice. */
         Hand: {
+            /** @description All that was measured: for each clip that of the nearest frame rate counts. */
+            measured: components["schemas"]["HandAt"][];
             /**
              * Format: double
              * @description Standard deviation of a stepped mark beyond its frame, s; `null` when it was not measured.
+             *     Where it was measured at several frame rates, that of the slowest footage.
              */
             scatter_s?: number | null;
+        };
+        /** @description The coach's own scatter at one frame rate. */
+        HandAt: {
+            /**
+             * Format: double
+             * @description Frames/s of the footage it was measured on; `null` when that was not kept.
+             */
+            frame_rate?: number | null;
+            /**
+             * Format: double
+             * @description Standard deviation, s.
+             */
+            scatter_s: number;
         };
         /** @description A hoof on the ground. */
         Hoof: {
@@ -2385,11 +2401,8 @@ export interface components {
              * @description First frame of contact, µs.
              */
             on_us: number;
-            /**
-             * Format: double
-             * @description Playback rate at which it was tapped; `null` for a mark stepped or dragged to its frame.
-             */
-            tap_rate?: number | null;
+            /** @description How it came about; left out, it was stepped or dragged to its frame. */
+            origin?: components["schemas"]["Origin"];
         };
         /** @description One change of one mark: from `before` (`null`: it is new) to `after` (`null`: it goes). */
         MarkChange: {
@@ -2523,6 +2536,39 @@ export interface components {
             returning?: string | null;
             /** @description In words. */
             says?: string | null;
+        };
+        /** @description How a mark came about. */
+        Origin: {
+            /** @enum {string} */
+            how: "stepped";
+        } | {
+            /** @enum {string} */
+            how: "tapped";
+            /**
+             * Format: double
+             * @description Playback rate, 1 for the file's own.
+             */
+            rate: number;
+        } | {
+            /** @description Which detector. */
+            detector: string;
+            /** @enum {string} */
+            how: "suggested";
+            /**
+             * Format: double
+             * @description Standard deviation, true seconds.
+             */
+            sd_s: number;
+        } | {
+            /** @enum {string} */
+            how: "sensor";
+            /** @description Which sensor. */
+            name: string;
+            /**
+             * Format: double
+             * @description Standard deviation, true seconds.
+             */
+            sd_s: number;
         };
         /** @description Another clip with a scale. */
         OtherClip: {
@@ -3053,12 +3099,17 @@ export interface components {
             /** @description It shows the horse's working frame. */
             working: boolean;
         };
-        /** @description Settings of a clip, changed as one edit. */
+        /**
+         * @description Settings of a clip, changed as one edit: what differs between `before` and `after` is changed,
+         *     the rest stays as it is.
+         */
         SettingsEdit: {
+            /** @description What the coach says of the clip now. */
+            after: components["schemas"]["ClipSettings"];
+            /** @description What the page showed. */
+            before: components["schemas"]["ClipSettings"];
             /** @description Name given by the page: an edit sent twice is made once. */
             edit_id: string;
-            /** @description What the coach says of the clip now. */
-            settings: components["schemas"]["ClipSettings"];
         };
         /** @description Choices for the whole yard. */
         Setup: {

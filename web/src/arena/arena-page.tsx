@@ -2,7 +2,8 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, type Schemas, taken } from "../api/client";
-import { plusMinus } from "../desk/figures";
+import { yardQuery } from "../api/queries";
+import { plusMinus } from "../ui/plus-minus";
 import { Choice } from "../ui/choice";
 import { Drawing } from "../ui/drawing";
 import { Notice } from "../ui/notice";
@@ -15,7 +16,7 @@ import { asked, FIRST, type Wish } from "./wish";
 /** Figures of the arena: how long they are, whether and where they fit, what strides to expect. */
 export function ArenaPage() {
   const [wish, setWish] = useState<Wish>(FIRST);
-  const yard = useQuery({ queryKey: ["yard"], queryFn: () => taken(api.GET("/api/yard")) });
+  const yard = useQuery(yardQuery);
   const body = asked(wish);
   const drawn = useQuery({
     queryKey: ["figure", body],

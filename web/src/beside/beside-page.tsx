@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearchParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
+import { glanceQuery } from "../api/queries";
 import { DifferenceTable } from "../ui/difference-table";
 import { Drawing } from "../ui/drawing";
 import { Screens } from "../ui/screens";
@@ -105,13 +106,7 @@ type SideProps = {
 function SideWords({ side, faint = false, other }: SideProps) {
   const go = useNavigate();
   const whole = `session:${side.session}:${side.gait}`;
-  const session = useQuery({
-    queryKey: ["glance", side.session],
-    queryFn: () =>
-      taken(
-        api.GET("/api/sessions/{session}/glance", { params: { path: { session: side.session } } }),
-      ),
-  });
+  const session = useQuery(glanceQuery(side.session));
   return (
     <div className={faint ? "text-right" : ""}>
       <p className="text-[1.15rem] font-medium">{side.title}</p>

@@ -19,7 +19,6 @@ function trot(n: number, t: number, from: number, lf = 0.51): Mark[] {
       limb,
       on_us: Math.round(from + (k + phase) * t),
       off_us: null,
-      tap_rate: null,
     })),
   ).flat();
 }

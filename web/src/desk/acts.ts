@@ -215,7 +215,11 @@ function nudge(by: 1 | -1, end: "on" | "off", clock: FrameClock, store: DeskStor
     if (from === undefined || from === null) return [];
     const us = clock.times[frameAt(clock.times, from) + by];
     if (us === undefined) return [];
-    const moved = { ...mark, tap_rate: null, ...(end === "on" ? { on_us: us } : { off_us: us }) };
+    const moved = {
+      ...mark,
+      origin: { how: "stepped" as const },
+      ...(end === "on" ? { on_us: us } : { off_us: us }),
+    };
     const ends = moved.off_us !== null && moved.off_us !== undefined;
     return ends && (moved.off_us ?? 0) <= moved.on_us ? [] : [{ before: mark, after: moved }];
   });

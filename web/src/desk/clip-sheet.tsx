@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 
 import { api, done, inWords, type Schemas } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 import type { DeskStore } from "../live/clip-store";
@@ -81,7 +82,7 @@ function Remove({ clip }: { clip: Schemas["ClipView"] }) {
     try {
       const params = { path: { clip: clip.id } };
       await done(api.DELETE("/api/clips/{clip}", { params }));
-      await client.invalidateQueries({ queryKey: ["yard"] });
+      await client.invalidateQueries(yardQuery);
       await navigate("/", { state: { removed: { kind: "clip", id: clip.id, name: clip.name } } });
     } catch (error) {
       setFailed(inWords(error));

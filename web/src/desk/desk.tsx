@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 
 import type { Schemas } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Notice } from "../ui/notice";
 import { Carry } from "../live/carry";
 import { DeskHead } from "../live/clip-head";
@@ -83,7 +84,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
 
   // The yard shows what was found here: it is read anew when the coach goes back.
   const client = useQueryClient();
-  useEffect(() => () => void client.invalidateQueries({ queryKey: ["yard"] }), [client]);
+  useEffect(() => () => void client.invalidateQueries(yardQuery), [client]);
 
   return (
     <main className="mx-auto flex h-dvh min-h-[640px] max-w-[1680px] flex-col gap-2 px-5 pt-2 pb-2">

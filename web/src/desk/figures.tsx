@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import { NAMES, ORDER } from "../ui/limbs";
+import { plusMinus } from "../ui/plus-minus";
 import { SaveTable } from "../ui/save-table";
 import { BOUT_COLUMNS, boutRows } from "../ui/bouts-csv";
 
@@ -7,7 +8,13 @@ type Estimate = Schemas["Estimate"];
 type Line = { name: string; value: string; unit: string; why?: string | undefined };
 
 /** Every figure of a bout with its error, or why there is none. */
-export function Figures({ bout, all }: { bout: Schemas["BoutSaid"]; all: readonly Schemas["BoutSaid"][] }) {
+export function Figures({
+  bout,
+  all,
+}: {
+  bout: Schemas["BoutSaid"];
+  all: readonly Schemas["BoutSaid"][];
+}) {
   return (
     <>
       <table className="w-full text-[0.95rem]">
@@ -114,13 +121,4 @@ function regularity(b: Schemas["BoutSaid"]): Line {
   if (typeof r.at_most === "number") return { name, value: `≤ ${r.at_most.toFixed(1)}`, unit: "%" };
   const range = r.ci95 ? ` (${r.ci95[0]?.toFixed(1)}–${r.ci95[1]?.toFixed(1)})` : "";
   return { name, value: `${r.value.toFixed(1)}${range}`, unit: "%" };
-}
-
-/** `98.5 ± 0.6`, or the bare value where no error is known. */
-export function plusMinus(e: Estimate, scale: number, digits: number): string {
-  // A minus before nothing says nothing.
-  const value = (e.value * scale).toFixed(digits).replace(/^-(0(?:\.0*)?)$/, "$1");
-  if (!e.ci95) return value;
-  const half = (((e.ci95[1] ?? 0) - (e.ci95[0] ?? 0)) / 2) * scale;
-  return `${value} ± ${half.toFixed(digits)}`;
 }

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useRef, useState } from "react";
 
-import { api, type Schemas, taken } from "../api/client";
+import type { Schemas } from "../api/client";
+import { jobsQuery } from "../api/queries";
 import type { Carry } from "../live/carry";
 import { CarryView } from "./carry-view";
 import type { FrameClock } from "../live/frame-clock";
@@ -57,12 +58,7 @@ export const Stage = memo(function Stage({ clip, clock, mirrored, carry, keys, s
 /** Until there is something whose frames can be shown exactly. */
 function Waiting({ clip }: { clip: Schemas["ClipView"] }) {
   const pending = clip.proxy === "pending";
-  const jobs = useQuery({
-    queryKey: ["jobs"],
-    enabled: pending,
-    refetchInterval: 1000,
-    queryFn: () => taken(api.GET("/api/jobs")),
-  });
+  const jobs = useQuery({ ...jobsQuery, enabled: pending, refetchInterval: 1000 });
   if (clip.codec === "table") {
     return (
       <p className="absolute inset-x-0 top-1/3 p-6 text-center text-lg">

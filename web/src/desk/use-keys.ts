@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 
+import { takesLetters } from "../live/takes-letters";
 import { act, carried, type Hands } from "./acts";
 
 /** Keys of the desk. They work wherever the focus is, but in fields that take letters. */
@@ -31,13 +32,4 @@ export function useKeys(hands: Hands): void {
       window.removeEventListener("blur", onBlur);
     };
   });
-}
-
-/** Whether keys pressed here are letters of a text. */
-export function takesLetters(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLSelectElement ||
-    target instanceof HTMLTextAreaElement ||
-    (target instanceof HTMLInputElement && target.type !== "checkbox")
-  );
 }

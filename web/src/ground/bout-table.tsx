@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { BOUT_COLUMNS, boutRows } from "../ui/bouts-csv";
-import { plusMinus } from "../desk/figures";
+import { plusMinus } from "../ui/plus-minus";
 import { SaveTable } from "../ui/save-table";
 
 type Bout = Schemas["BoutSaid"];

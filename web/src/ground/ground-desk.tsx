@@ -4,9 +4,10 @@ import { useEffect, useState, useSyncExternalStore } from "react";
 
 import { useSearchParams } from "react-router";
 
-import { api, type Schemas, taken } from "../api/client";
+import type { Schemas } from "../api/client";
+import { groundQuery, yardQuery } from "../api/queries";
 import type { ScreenProps } from "../live/clip-page";
-import { name } from "../live/clip-store";
+import { name } from "../live/names";
 import { useKeyMap } from "../live/key-map";
 import { Drawing } from "../ui/drawing";
 import { NAMES } from "../ui/limbs";
@@ -42,11 +43,9 @@ export function GroundDesk({ clip, clock, store }: ScreenProps) {
   const state = useSyncExternalStore(store.subscribe, store.snapshot);
   const { frame } = useSyncExternalStore(clock.subscribe, clock.snapshot);
   const { keys } = useKeyMap();
-  const params = { path: { clip: clip.id } };
   const read = useQuery({
-    queryKey: ["ground", clip.id, state.desk.revision],
+    ...groundQuery(clip.id, state.desk.revision),
     placeholderData: keepPreviousData,
-    queryFn: () => taken(api.GET("/api/clips/{clip}/ground", { params })),
   });
   const asked = Number(useSearchParams()[0].get("still") ?? NaN);
   const [job, setJob] = useState<Job>(Number.isFinite(asked) ? "still" : "found");
@@ -61,7 +60,7 @@ export function GroundDesk({ clip, clock, store }: ScreenProps) {
   const now = clock.times[frame] ?? 0;
 
   const client = useQueryClient();
-  useEffect(() => () => void client.invalidateQueries({ queryKey: ["yard"] }), [client]);
+  useEffect(() => () => void client.invalidateQueries(yardQuery), [client]);
 
   const ground = read.data;
   const own = store.pendingCalibration() ?? ground?.calibration ?? null;
@@ -152,7 +151,7 @@ export function GroundDesk({ clip, clock, store }: ScreenProps) {
   const asks = aim ? aimInWords(aim, state.marks, NAMES) : null;
   return (
     <main className="mx-auto flex h-dvh min-h-[640px] max-w-[1680px] flex-col gap-2 px-5 pt-2 pb-2">
-      <GroundHead clip={clip} ground={ground} state={state} />
+      <GroundHead clip={clip} ground={ground} state={state} store={store} />
       {state.message && <Notice text={state.message} onClose={() => store.dismiss()} />}
       {read.isError && <Notice text={read.error.message} />}
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_440px] gap-5">

@@ -2,14 +2,14 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { SaveState } from "../live/clip-head";
-import type { DeskState } from "../live/clip-store";
+import type { DeskState, DeskStore } from "../live/clip-store";
 import { inFull } from "../ui/dates";
 import type { Ground } from "./aim";
 
-type Props = { clip: Schemas["ClipView"]; ground: Ground; state: DeskState };
+type Props = { clip: Schemas["ClipView"]; ground: Ground; state: DeskState; store: DeskStore };
 
 /** What the ground tells, of whom, and whether it is safe on disk. */
-export function GroundHead({ clip, ground, state }: Props) {
+export function GroundHead({ clip, ground, state, store }: Props) {
   const way = "text-clay underline underline-offset-3";
   return (
     <header className="flex items-start gap-6">
@@ -32,7 +32,7 @@ export function GroundHead({ clip, ground, state }: Props) {
           </Link>
         </p>
       </div>
-      <SaveState state={state} proxy={clip.proxy} />
+      <SaveState state={state} store={store} proxy={clip.proxy} />
     </header>
   );
 }

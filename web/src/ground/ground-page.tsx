@@ -1,7 +1,7 @@
-import { DeskPage } from "../live/clip-page";
+import { ClipPage } from "../live/clip-page";
 import { GroundDesk } from "./ground-desk";
 
 /** The Ground desk of a clip. */
 export function GroundPage() {
-  return <DeskPage screen={GroundDesk} />;
+  return <ClipPage screen={GroundDesk} />;
 }

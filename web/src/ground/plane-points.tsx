@@ -4,7 +4,8 @@ import { Button } from "../ui/button";
 import { Choice } from "../ui/choice";
 import { Field } from "../ui/field";
 import { NumberField } from "../ui/number-field";
-import { Clicked, type ScaleProps } from "./scale-panel";
+import { Clicked } from "./clicked";
+import type { ScaleProps } from "./scale-props";
 
 type Props = ScaleProps & { residuals: readonly number[] };
 

@@ -2,7 +2,8 @@ import { useState } from "react";
 
 import { Button } from "../ui/button";
 import { NumberField } from "../ui/number-field";
-import { Clicked, type ScaleProps } from "./scale-panel";
+import { Clicked } from "./clicked";
+import type { ScaleProps } from "./scale-props";
 
 /** Whole rounds of a figure: from which frame to which, and how wide it really was. */
 export function RoundsForm({ own, clock, onChange }: ScaleProps) {

@@ -1,25 +1,13 @@
 import { type ReactNode, useState } from "react";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
-import type { DeskStore } from "../live/clip-store";
-import type { FrameClock } from "../live/frame-clock";
 import { Button } from "../ui/button";
 import { Choice } from "../ui/choice";
-import type { Aim, Calibration, Ground } from "./aim";
+import { Clicked } from "./clicked";
 import { NumberField } from "../ui/number-field";
 import { PlanePoints } from "./plane-points";
 import { RoundsForm } from "./rounds-form";
-
-export type ScaleProps = {
-  clip: Schemas["ClipView"];
-  ground: Ground;
-  own: Calibration;
-  aim: Aim | null;
-  clock: FrameClock;
-  store: DeskStore;
-  onAim: (aim: Aim | null) => void;
-  onChange: (change: Partial<Calibration>) => void;
-};
+import type { ScaleProps } from "./scale-props";
 
 /** The five ways to metres, best first, each with its own error. */
 export function ScalePanel(props: ScaleProps) {
@@ -172,33 +160,6 @@ function WithersForm({ own, onAim, onChange }: ScaleProps) {
         </Button>
       )}
     </div>
-  );
-}
-
-type ClickedProps = {
-  rows: readonly { key: string; says: string; more?: string | undefined }[];
-  onTake: (key: string) => void;
-};
-
-/** Points that were clicked, each to be taken away again. */
-export function Clicked({ rows, onTake }: ClickedProps) {
-  if (rows.length === 0) return null;
-  return (
-    <ul className="mb-1.5">
-      {rows.map((r) => (
-        <li key={r.key} className="flex items-baseline gap-2 text-[0.95rem]">
-          <span className="grow">{r.says}</span>
-          {r.more && <span className="text-soft font-mono text-[0.83rem]">{r.more}</span>}
-          <button
-            type="button"
-            className="text-clay min-h-7 px-1 underline underline-offset-3"
-            onClick={() => onTake(r.key)}
-          >
-            take away
-          </button>
-        </li>
-      ))}
-    </ul>
   );
 }
 

@@ -1,4 +1,4 @@
-import { plusMinus } from "../desk/figures";
+import { plusMinus } from "../ui/plus-minus";
 import type { DeskStore, Tag } from "../live/clip-store";
 import type { FrameClock } from "../live/frame-clock";
 import { Button } from "../ui/button";

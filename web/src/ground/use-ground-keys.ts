@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import type { FrameClock } from "../live/frame-clock";
 import type { DeskStore } from "../live/clip-store";
 import type { KeyMap } from "../live/keys";
-import { takesLetters } from "../desk/use-keys";
+import { takesLetters } from "../live/takes-letters";
 
 type Hands = {
   clock: FrameClock;

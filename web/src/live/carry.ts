@@ -1,8 +1,10 @@
 import { api, inWords, taken } from "../api/client";
 import type { Limb } from "../ui/limbs";
-import { type DeskStore, type Mark, name } from "./clip-store";
+import type { DeskStore, Mark } from "./clip-store";
 import { frameAt, type FrameClock, nearest } from "./frame-clock";
 import { otherSide } from "./marks";
+import { name } from "./names";
+import { Observable } from "./observable";
 
 export type Carried = {
   /** Foretold footfalls, each on its frame, in order of time. */
@@ -19,28 +21,20 @@ const NOTHING: Carried = { marks: [], focus: null, message: null };
  * Carrying on: the next footfall of every limb is foretold and shown on its own frame. What the
  * coach has looked at and taken becomes marks, a stride an edit; nothing foretold counts before.
  */
-export class Carry {
+export class Carry extends Observable<Carried> {
   private readonly clip: number;
   private readonly clock: FrameClock;
   private readonly store: DeskStore;
-  private state: Carried = NOTHING;
   private asking = false;
   /** Ended while the next stride was being foretold. */
   private stopped = false;
-  private listeners = new Set<() => void>();
 
   constructor(clip: number, clock: FrameClock, store: DeskStore) {
+    super(NOTHING);
     this.clip = clip;
     this.clock = clock;
     this.store = store;
   }
-
-  readonly subscribe = (listener: () => void): (() => void) => {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  };
-
-  readonly snapshot = (): Carried => this.state;
 
   /** The next stride is on its way: keys for this one come too late. */
   get waiting(): boolean {
@@ -68,7 +62,7 @@ export class Carry {
       const { next } = await taken(api.GET("/api/clips/{clip}/next", { params }));
       if (this.stopped) return;
       const marks = next.flatMap((f) => this.onFrames(f));
-      this.set({
+      this.put({
         marks,
         focus: null,
         message:
@@ -79,7 +73,7 @@ export class Carry {
       const first = marks[0];
       if (first) this.clock.goToTime(first.on_us);
     } catch (error) {
-      this.set({ ...NOTHING, message: inWords(error) });
+      this.put({ ...NOTHING, message: inWords(error) });
     } finally {
       this.asking = false;
     }
@@ -88,21 +82,21 @@ export class Carry {
   /** Ends it; what was foretold and not taken goes. */
   stop(): void {
     this.stopped = true;
-    this.set(NOTHING);
+    this.put(NOTHING);
   }
 
   /** The limb that keys move from now on; again: the whole stride. */
   focus(limb: Limb): void {
     const mark = this.state.marks.find((m) => m.limb === limb);
     if (!mark) return;
-    this.set({ ...this.state, focus: this.state.focus === limb ? null : limb });
+    this.put({ ...this.state, focus: this.state.focus === limb ? null : limb });
     this.clock.goToTime(mark.on_us);
   }
 
   /** Leaves the limb in focus out of this stride. */
   drop(): void {
     const marks = this.state.marks.filter((m) => m.limb !== this.state.focus);
-    this.set({ ...this.state, marks, focus: null });
+    this.put({ ...this.state, marks, focus: null });
   }
 
   /** Moves the footfall in focus, and its stance with it, by frames; without a focus the whole
@@ -111,7 +105,7 @@ export class Carry {
     const { marks, focus } = this.state;
     const moves = (m: Mark) => focus === null || m.limb === focus;
     const moved = marks.map((m) => (moves(m) ? this.moved(m, by) : m));
-    this.set({ ...this.state, marks: inTime(moved) });
+    this.put({ ...this.state, marks: inTime(moved) });
     const mark = moved.find(moves);
     if (mark) this.clock.goToTime(mark.on_us);
   }
@@ -119,7 +113,7 @@ export class Carry {
   /** Changes left and right of what is foretold: the horse has changed its lead. */
   swap(): void {
     const marks = this.state.marks.map((m) => ({ ...m, limb: otherSide(m.limb) }));
-    this.set({ ...this.state, marks });
+    this.put({ ...this.state, marks });
   }
 
   private lastMarked(): number {
@@ -136,7 +130,7 @@ export class Carry {
     if (on === undefined || f.on_us > last) return [];
     const off = typeof f.off_us === "number" && f.off_us <= last ? f.off_us : null;
     const off_us = off === null ? null : (times[nearest(times, off)] ?? null);
-    return [{ id: name(), limb: f.limb, on_us: on, off_us, tap_rate: null }];
+    return [{ id: name(), limb: f.limb, on_us: on, off_us, origin: { how: "stepped" } }];
   }
 
   private moved(mark: Mark, by: number): Mark {
@@ -146,11 +140,6 @@ export class Carry {
       typeof mark.off_us === "number" ? times[frameAt(times, mark.off_us) + by] : undefined;
     if (on === undefined) return mark;
     return { ...mark, on_us: on, off_us: off ?? null };
-  }
-
-  private set(state: Carried): void {
-    this.state = state;
-    for (const listener of this.listeners) listener();
   }
 }
 

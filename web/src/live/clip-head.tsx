@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { inFull } from "../ui/dates";
-import { ClipSettings } from "../desk/clip-settings";
+import { ClipSettings } from "./clip-settings";
 import type { DeskState, DeskStore } from "./clip-store";
 
 type Props = { clip: Schemas["ClipView"]; store: DeskStore; state: DeskState };
@@ -34,23 +34,43 @@ export const DeskHead = memo(function DeskHead({ clip, store, state }: Props) {
           <span>{state.desk.timing_says}</span>
         </div>
       </div>
-      <SaveState state={state} proxy={clip.proxy} />
+      <SaveState state={state} store={store} proxy={clip.proxy} />
     </header>
   );
 });
 
-export function SaveState({ state, proxy }: { state: DeskState; proxy: string }) {
-  const edits = state.unsaved === 1 ? "1 change" : `${state.unsaved} changes`;
+export function SaveState({ state, store, proxy }: SaveProps) {
+  const { unsaved, aside, trouble } = state;
   return (
-    <div role="status" className="shrink-0 pt-1 text-right text-sm">
-      {state.trouble && state.unsaved > 0 ? (
-        <p className="text-clay max-w-72 font-medium">
-          {edits} not saved yet. {state.trouble} Kept here, sent again by itself.
+    <div role="status" className="max-w-80 shrink-0 pt-1 text-right text-sm">
+      {aside > 0 ? (
+        <p className="text-clay font-medium">
+          {changes(aside)} could not be saved. {trouble} Kept in this browser.{" "}
+          <Act says="try again" act={() => store.sendAgain()} />{" "}
+          <Act says="give up" act={() => void store.letGo()} />
+        </p>
+      ) : trouble && unsaved > 0 ? (
+        <p className="text-clay font-medium">
+          {changes(unsaved)} not saved yet. {trouble} Kept here, sent again by itself.
         </p>
       ) : (
-        <p className="text-soft">{state.unsaved > 0 ? `saving ${edits}` : "all marks saved"}</p>
+        <p className="text-soft">
+          {unsaved > 0 ? `saving ${changes(unsaved)}` : "all marks saved"}
+        </p>
       )}
       {proxy === "pending" && <p className="text-soft">making a copy that steps faster …</p>}
     </div>
+  );
+}
+
+type SaveProps = { state: DeskState; store: DeskStore; proxy: string };
+
+const changes = (n: number) => (n === 1 ? "1 change" : `${n} changes`);
+
+function Act({ says, act }: { says: string; act: () => void }) {
+  return (
+    <button type="button" className="min-h-6 underline underline-offset-3" onClick={act}>
+      {says}
+    </button>
   );
 }

@@ -2,11 +2,10 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ComponentType, useEffect, useMemo } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 
-import { api, inWords, type Schemas, taken } from "../api/client";
-import { Desk } from "../desk/desk";
+import { inWords, type Schemas } from "../api/client";
+import { clipQuery, deskQuery, framesQuery, keysQuery, soundQuery } from "../api/queries";
 import { DeskStore } from "./clip-store";
 import { FrameClock } from "./frame-clock";
-import { KEPT_KEYS } from "./key-map";
 
 /** How often the page asks whether someone else changed the clip, ms. */
 const LOOK_MS = 2500;
@@ -25,21 +24,20 @@ export type ScreenProps = {
 };
 
 /** Opens a clip: its footage, the times of its frames and its marks, on one of its desks. */
-export function DeskPage({ screen = Desk }: { screen?: ComponentType<ScreenProps> }) {
+export function ClipPage({ screen }: { screen: ComponentType<ScreenProps> }) {
   const id = Number(useParams().clip);
-  const params = useMemo(() => ({ path: { clip: id } }), [id]);
   const client = useQueryClient();
   const opened = useQuery({
-    queryKey: ["desk", id],
+    queryKey: ["opened", id],
     gcTime: 0,
     staleTime: Infinity,
     queryFn: async (): Promise<Loaded> => {
       const [clip, frames, desk] = await Promise.all([
-        taken(api.GET("/api/clips/{clip}", { params })),
-        taken(api.GET("/api/clips/{clip}/frames", { params })),
-        taken(api.GET("/api/clips/{clip}/desk", { params })),
+        client.fetchQuery(clipQuery(id)),
+        client.fetchQuery(framesQuery(id)),
+        client.fetchQuery(deskQuery(id)),
         // The first key pressed must already do what the coach has set it to.
-        client.ensureQueryData(KEPT_KEYS),
+        client.ensureQueryData(keysQuery),
       ]);
       return { clip, times: frames.times_us, desk };
     },
@@ -85,19 +83,16 @@ function OpenDesk({
       close();
     };
   }, [store]);
-  const params = { path: { clip: id } };
   // While the proxy is being made the original is shown; the faster file takes over when ready.
   const clip = useQuery({
-    queryKey: ["clip", id],
+    ...clipQuery(id),
     initialData: loaded.clip,
     refetchInterval: (q) => (q.state.data?.proxy === "pending" ? 1500 : false),
-    queryFn: () => taken(api.GET("/api/clips/{clip}", { params })),
   });
   const sound = useQuery({
-    queryKey: ["sound", id],
+    ...soundQuery(id),
     refetchInterval: (q) =>
       clip.data.proxy === "pending" && (q.state.data?.points.length ?? 0) === 0 ? 2000 : false,
-    queryFn: () => taken(api.GET("/api/clips/{clip}/sound", { params })),
   });
   return <Screen clip={clip.data} clock={clock} store={store} sound={sound.data ?? null} />;
 }

@@ -22,7 +22,6 @@ const mark = (id: string, on_us: number): Mark => ({
   limb: "LH",
   on_us,
   off_us: null,
-  tap_rate: null,
 });
 
 const add = (m: Mark) => [{ before: null, after: m }];
@@ -123,5 +122,49 @@ describe("the desk's store", () => {
     await vi.runAllTimersAsync();
     expect(store.snapshot().marks.map((m) => m.id)).toEqual(["theirs", "mine"]);
     expect(store.snapshot().message).toContain("conflict");
+  });
+
+  it("counts and keeps settings and undo too, over a reload", async () => {
+    vi.spyOn(api, "PUT").mockRejectedValue(new TypeError("network"));
+    server(() => {
+      throw new TypeError("network");
+    });
+    const before = new DeskStore(3, desk(4, [mark("a", 5)]));
+    const close = before.open();
+    before.changeSettings({ rein: "left" });
+    before.undo();
+    await vi.advanceTimersByTimeAsync(10);
+    expect(before.snapshot().unsaved).toBe(2);
+    close();
+    const put = vi.spyOn(api, "PUT").mockResolvedValue(answer(desk(5, [mark("a", 5)])) as never);
+    const sent = server(() => answer(desk(6, []))) as unknown as { revision: number }[];
+    // Meanwhile another window has changed something else.
+    const other = desk(4, [mark("a", 5)]);
+    const settings = { ...other.settings, slow_factor: 4 };
+    const after = new DeskStore(3, { ...other, settings });
+    expect(after.snapshot().desk.settings).toMatchObject({ rein: "left", slow_factor: 4 });
+    expect(after.snapshot().unsaved).toBe(2);
+    after.open();
+    await vi.runAllTimersAsync();
+    const body = put.mock.calls[0]?.[1] as unknown as { body: { before: object; after: object } };
+    expect(body.body.before).toMatchObject({ slow_factor: 1 });
+    expect(body.body.after).toMatchObject({ slow_factor: 1, rein: "left" });
+    expect(sent.map((b) => b.revision)).toEqual([5]);
+    expect(after.snapshot()).toMatchObject({ unsaved: 0, marks: [] });
+  });
+
+  it("sends an undo that got no answer from the revision it was first sent from", async () => {
+    const sent = server(
+      () => {
+        throw new TypeError("the answer is lost");
+      },
+      () => refusal(409, "conflict"),
+    ) as unknown as { revision: number }[];
+    vi.spyOn(api, "GET").mockResolvedValue(answer(desk(8, [])) as never);
+    const store = new DeskStore(1, desk(7, [mark("a", 5)]));
+    store.undo();
+    await vi.runAllTimersAsync();
+    expect(sent.map((b) => b.revision)).toEqual([7, 7]);
+    expect(store.snapshot()).toMatchObject({ unsaved: 0, marks: [] });
   });
 });

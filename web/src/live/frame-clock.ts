@@ -1,3 +1,5 @@
+import { Observable } from "./observable";
+
 /**
  * Which frame is on the screen, by the frame's own timestamp, and how to get to another one.
  *
@@ -5,12 +7,11 @@
  * browser tells which frame it has shown (`requestVideoFrameCallback`); it is never worked out
  * from the playback rate. A seek aims at the middle of a frame: its borders round either way.
  */
-export class FrameClock {
+export class FrameClock extends Observable<FrameState> {
   readonly times: readonly number[];
   /** What is to be added to a time of the video for that of the list, µs. */
   private shift = 0;
   private video: HTMLVideoElement | null = null;
-  private listeners = new Set<() => void>();
   private callback = 0;
   private watchdog = 0;
   /** The tick under way of a ride without footage. */
@@ -21,25 +22,11 @@ export class FrameClock {
   private presented: number | null = null;
   /** Frame that the seek under way goes to. */
   private aim: number | null = null;
-  private state: FrameState = {
-    frame: 0,
-    playing: false,
-    rate: 1,
-    ready: false,
-    seeking: false,
-    looping: null,
-  };
 
   constructor(times: readonly number[]) {
+    super({ frame: 0, playing: false, rate: 1, ready: false, seeking: false, looping: null });
     this.times = times;
   }
-
-  readonly subscribe = (listener: () => void): (() => void) => {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  };
-
-  readonly snapshot = (): FrameState => this.state;
 
   /** Takes over a video element whose clock runs `shift` µs behind the list's; gives what undoes
    * it. */
@@ -224,8 +211,7 @@ export class FrameClock {
     const next = { ...this.state, ...change };
     const keys = Object.keys(change) as (keyof FrameState)[];
     if (keys.every((key) => next[key] === this.state[key])) return;
-    this.state = next;
-    for (const listener of this.listeners) listener();
+    this.put(next);
   }
 }
 

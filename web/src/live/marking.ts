@@ -1,7 +1,9 @@
 import type { Limb } from "../ui/limbs";
-import { type DeskStore, type Mark, name } from "./clip-store";
+import type { DeskStore, Mark } from "./clip-store";
 import type { FrameClock } from "./frame-clock";
 import { onFrame, openStance, sorted } from "./marks";
+import { name } from "./names";
+import { Observable } from "./observable";
 
 /** A key held this long is a stance, not a tap, ms. */
 const HOLD_MS = 220;
@@ -9,28 +11,19 @@ const HOLD_MS = 220;
 export type Held = { limb: Limb; on_us: number; since: number; rate: number | null };
 
 /**
- * Marks made by key: pressed at the frame on screen, they become a footfall when tapped and a
+ * Marks made by key, with the limbs whose key is down: pressed at the frame on screen, they become a footfall when tapped and a
  * stance when held while time moves on.
  */
-export class Marking {
+export class Marking extends Observable<readonly Held[]> {
   private readonly clock: FrameClock;
   private readonly store: DeskStore;
   private held = new Map<Limb, Held>();
-  private listeners = new Set<() => void>();
-  private list: readonly Held[] = [];
 
   constructor(clock: FrameClock, store: DeskStore) {
+    super([]);
     this.clock = clock;
     this.store = store;
   }
-
-  readonly subscribe = (listener: () => void): (() => void) => {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  };
-
-  /** Limbs whose key is down. */
-  readonly snapshot = (): readonly Held[] => this.list;
 
   press(limb: Limb): void {
     if (this.held.has(limb)) return;
@@ -54,7 +47,7 @@ export class Marking {
     // While the footage plays a quick tap also moves on by a frame or two; stepped frames are
     // meant.
     const stance = now > held.on_us && (held.rate === null || long);
-    this.put(held, stance ? now : null);
+    this.place(held, stance ? now : null);
   }
 
   releaseAll(): void {
@@ -70,11 +63,10 @@ export class Marking {
     this.store.select(mark.id);
   }
 
-  private put(held: Held, off_us: number | null): void {
+  private place(held: Held, off_us: number | null): void {
     const again = this.store.snapshot().again;
     if (again) {
-      const mark = { id: name(), limb: held.limb, on_us: held.on_us, off_us, tap_rate: held.rate };
-      this.store.timeAgain({ ...again, marks: sorted([...again.marks, mark]) });
+      this.store.timeAgain({ ...again, marks: sorted([...again.marks, made(held, off_us)]) });
       return;
     }
     const there = onFrame(this.store.snapshot().marks, held.limb, held.on_us);
@@ -86,19 +78,17 @@ export class Marking {
       this.store.select(there.id);
       return;
     }
-    const mark: Mark = {
-      id: name(),
-      limb: held.limb,
-      on_us: held.on_us,
-      off_us,
-      tap_rate: held.rate,
-    };
+    const mark = made(held, off_us);
     this.store.change([{ before: null, after: mark }]);
     this.store.select(mark.id);
   }
 
   private changed(): void {
-    this.list = [...this.held.values()];
-    for (const listener of this.listeners) listener();
+    this.put([...this.held.values()]);
   }
+}
+
+function made({ limb, on_us, rate }: Held, off_us: number | null): Mark {
+  const origin: Mark["origin"] = rate === null ? { how: "stepped" } : { how: "tapped", rate };
+  return { id: name(), limb, on_us, off_us, origin };
 }

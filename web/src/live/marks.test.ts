@@ -13,7 +13,6 @@ const mark = (
   limb,
   on_us,
   off_us,
-  tap_rate: null,
 });
 
 const a = mark("a", "RH", 100);

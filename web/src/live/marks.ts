@@ -73,3 +73,17 @@ export function otherSide(limb: Limb): Limb {
 export function swapped(marks: readonly Mark[]): Change[] {
   return marks.map((m) => ({ before: m, after: { ...m, limb: otherSide(m.limb) } }));
 }
+
+/** What came from elsewhere, in a sentence; nothing when no footfall differs. */
+export function changedElsewhere(before: readonly Mark[], after: readonly Mark[]): string | null {
+  const key = (m: Mark) => `${m.id} ${m.limb} ${m.on_us} ${m.off_us}`;
+  const had = new Set(before.map(key));
+  const has = new Set(after.map(key));
+  const come = after.filter((m) => !had.has(key(m))).length;
+  const gone = before.filter((m) => !has.has(key(m))).length;
+  if (come + gone === 0) return null;
+  const words = come === 1 ? "1 footfall" : `${come} footfalls`;
+  return come > 0
+    ? `${words} came from another window; nothing of yours was lost.`
+    : `${gone === 1 ? "1 footfall was" : `${gone} footfalls were`} removed in another window; Z brings them back.`;
+}

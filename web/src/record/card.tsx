@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { plusMinus } from "../desk/figures";
+import { plusMinus } from "../ui/plus-minus";
 import { Drawing } from "../ui/drawing";
 import { dayAndMonth } from "../ui/dates";
 import { OwnMark } from "./own-mark";

@@ -3,7 +3,7 @@ import { Tabs } from "radix-ui";
 import type { Schemas } from "../api/client";
 import { Choice } from "../ui/choice";
 import { Field } from "../ui/field";
-import type { FilterName } from "./record-page";
+import type { FilterName } from "./filter-names";
 
 type Props = {
   record: Schemas["Record"];

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import { api, done, inWords, type Schemas } from "../api/client";
+import { recordKey, yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Choice } from "../ui/choice";
 import { Field } from "../ui/field";
@@ -39,8 +40,8 @@ export function HorseForm({ record, onDone }: { record: Schemas["Record"]; onDon
     },
     onSuccess: async () => {
       await Promise.all([
-        client.invalidateQueries({ queryKey: ["record", record.id] }),
-        client.invalidateQueries({ queryKey: ["yard"] }),
+        client.invalidateQueries({ queryKey: recordKey(record.id) }),
+        client.invalidateQueries(yardQuery),
       ]);
       onDone();
     },

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, done, inWords, type Schemas } from "../api/client";
+import { recordKey } from "../api/queries";
 import { Notice } from "../ui/notice";
 import { dayAndMonth } from "../ui/dates";
 
@@ -23,7 +24,7 @@ export function OwnMark({ row, record }: Props) {
         }),
       ),
     onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ["record", record.id] });
+      await client.invalidateQueries({ queryKey: recordKey(record.id) });
       setWritten(null);
     },
   });

@@ -2,11 +2,13 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
+import { recordKey } from "../api/queries";
 import { Reports } from "../ui/reports";
 import { Screens } from "../ui/screens";
 import { inFull } from "../ui/dates";
 import { Card } from "./card";
 import { DifferenceTable } from "../ui/difference-table";
+import { FILTERS, type FilterName } from "./filter-names";
 import { Filters } from "./filters";
 import { Gaps } from "./gaps";
 import { HorseCard } from "./horse-card";
@@ -16,20 +18,6 @@ import { NextRide } from "./next";
 import { SessionPair } from "./session-pair";
 import { SinceThen } from "./since";
 import { WorkLog } from "./work";
-
-/** The filters that stand in the address, so that a view can be kept and sent. */
-export const FILTERS = [
-  "from",
-  "to",
-  "gait",
-  "variant",
-  "movement",
-  "surface",
-  "rider",
-  "rein",
-  "rate",
-] as const;
-export type FilterName = (typeof FILTERS)[number];
 
 /** The filters as the server reads them. */
 function asked({ rate, ...rest }: Partial<Record<FilterName, string>>) {
@@ -47,7 +35,7 @@ export function RecordPage() {
     }),
   );
   const read = useQuery({
-    queryKey: ["record", horse, query],
+    queryKey: [...recordKey(horse), query],
     placeholderData: keepPreviousData,
     queryFn: () =>
       taken(

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { api, done, type Schemas } from "../api/client";
+import { recordKey } from "../api/queries";
 import { NumberField } from "../ui/number-field";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
@@ -18,7 +19,7 @@ export function TargetTempo({ record, usual }: Props) {
           body: { gait: record.gait, tempo },
         }),
       ),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["record", record.id] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: recordKey(record.id) }),
   });
   const own = record.target_tempo ?? null;
   return (

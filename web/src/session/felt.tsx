@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import { api, done, inWords, type Schemas } from "../api/client";
+import { glanceQuery, yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 
@@ -22,8 +23,8 @@ export function Felt({ session, matters }: Props) {
     },
     onSuccess: () =>
       Promise.all([
-        client.invalidateQueries({ queryKey: ["yard"] }),
-        client.invalidateQueries({ queryKey: ["glance", session.id] }),
+        client.invalidateQueries(yardQuery),
+        client.invalidateQueries(glanceQuery(session.id)),
       ]),
   });
   const submit = (e: FormEvent) => {

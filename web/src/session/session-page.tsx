@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 
-import { api, inWords, type Schemas, taken } from "../api/client";
-import { plusMinus } from "../desk/figures";
+import { inWords, type Schemas } from "../api/client";
+import { glanceQuery, yardQuery } from "../api/queries";
+import { plusMinus } from "../ui/plus-minus";
 import { FindingLine, Tries } from "../ui/findings";
 import { Reports } from "../ui/reports";
 import { SaveTable, threeCells } from "../ui/save-table";
@@ -13,12 +14,8 @@ import { Felt } from "./felt";
 /** A session at a glance: what was ridden per rein, what matters, felt beside measured. */
 export function SessionPage() {
   const session = Number(useParams().session);
-  const glance = useQuery({
-    queryKey: ["glance", session],
-    queryFn: () =>
-      taken(api.GET("/api/sessions/{session}/glance", { params: { path: { session } } })),
-  });
-  const yard = useQuery({ queryKey: ["yard"], queryFn: () => taken(api.GET("/api/yard")) });
+  const glance = useQuery(glanceQuery(session));
+  const yard = useQuery(yardQuery);
   const line = yard.data?.horses.flatMap((h) => h.sessions).find((s) => s.id === session);
   if (glance.isError) {
     return (

@@ -1,16 +1,21 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
+import { jobsQuery, spaceQuery, yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 import { restore } from "../ui/removed";
-import { gigabytes } from "./setup-page";
+import { gigabytes } from "./gigabytes";
 
 /** What was removed: to be had back, or gone for good. */
 export function Bin({ space }: { space: Schemas["Space"] }) {
   const client = useQueryClient();
   const refresh = () =>
-    Promise.all(["space", "yard", "jobs"].map((k) => client.invalidateQueries({ queryKey: [k] })));
+    Promise.all(
+      [spaceQuery, yardQuery, jobsQuery].map(({ queryKey }) =>
+        client.invalidateQueries({ queryKey: [...queryKey] }),
+      ),
+    );
   const back = useMutation({ mutationFn: restore, onSuccess: refresh });
   const empty = useMutation({
     mutationFn: () => taken(api.POST("/api/space/empty")),

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 
-import { api, asProblem, inWords, Refused, type Schemas, taken, Unreachable } from "../api/client";
+import { asProblem, inWords, Refused, type Schemas, Unreachable } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 
@@ -13,7 +14,7 @@ export function BringBack() {
     mutationFn: send,
     onSuccess: () => client.invalidateQueries(),
   });
-  const yard = useQuery({ queryKey: ["yard"], queryFn: () => taken(api.GET("/api/yard")) });
+  const yard = useQuery(yardQuery);
   const empty = yard.data && yard.data.horses.length + yard.data.unsorted.length === 0;
   if (!empty && back.isIdle) {
     return (

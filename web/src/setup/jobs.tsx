@@ -2,17 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 
 import { api, inWords, taken } from "../api/client";
+import { jobsQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 
 /** The latest work in the background. */
 export function Jobs() {
   const client = useQueryClient();
-  const jobs = useQuery({
-    queryKey: ["jobs"],
-    queryFn: () => taken(api.GET("/api/jobs")),
-    refetchInterval: 2000,
-  });
+  const jobs = useQuery({ ...jobsQuery, refetchInterval: 2000 });
   const steer = useMutation({
     mutationFn: ({ job, again }: { job: number; again: boolean }) => {
       const params = { path: { job } };
@@ -20,7 +17,7 @@ export function Jobs() {
         ? taken(api.POST("/api/jobs/{job}/retry", { params }))
         : taken(api.POST("/api/jobs/{job}/cancel", { params }));
     },
-    onSettled: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+    onSettled: () => client.invalidateQueries(jobsQuery),
   });
   const list = jobs.data?.slice(0, 60) ?? [];
   return (

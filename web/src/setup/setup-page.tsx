@@ -1,17 +1,19 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, taken } from "../api/client";
+import { handQuery, setupQuery, spaceQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Screens } from "../ui/screens";
 import { Bin } from "./bin";
+import { gigabytes } from "./gigabytes";
 import { BringBack } from "./bring-back";
 import { Jobs } from "./jobs";
 import { WatchedFolder } from "./watched-folder";
 
 /** Choices for the whole yard, disk space, the bin, work in the background. */
 export function SetupPage() {
-  const space = useQuery({ queryKey: ["space"], queryFn: () => taken(api.GET("/api/space")) });
-  const setup = useQuery({ queryKey: ["setup"], queryFn: () => taken(api.GET("/api/setup")) });
+  const space = useQuery(spaceQuery);
+  const setup = useQuery(setupQuery);
   return (
     <main className="mx-auto max-w-[980px] px-6 pt-4 pb-16">
       <header className="border-ink border-b-2 pb-3">
@@ -34,10 +36,10 @@ export function SetupPage() {
 /** The coach's own scatter, which widens every interval, and to forget it. */
 function Hand() {
   const client = useQueryClient();
-  const hand = useQuery({ queryKey: ["hand"], queryFn: () => taken(api.GET("/api/hand")) });
+  const hand = useQuery(handQuery);
   const forget = useMutation({
     mutationFn: () => taken(api.DELETE("/api/hand")),
-    onSuccess: (data) => client.setQueryData(["hand"], data),
+    onSuccess: (data) => client.setQueryData(handQuery.queryKey, data),
   });
   const scatter = hand.data?.scatter_s;
   return (
@@ -76,8 +78,4 @@ function TakeAlong() {
       <BringBack />
     </section>
   );
-}
-
-export function gigabytes(bytes: number): string {
-  return bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(2)} GB`;
 }

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import { api, inWords, taken } from "../api/client";
+import { setupQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
@@ -12,7 +13,7 @@ export function WatchedFolder({ folder }: { folder: string }) {
   const [path, setPath] = useState(folder);
   const save = useMutation({
     mutationFn: () => taken(api.PUT("/api/setup", { body: { watched_folder: path || null } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["setup"] }),
+    onSuccess: () => client.invalidateQueries(setupQuery),
   });
   const submit = (e: FormEvent) => {
     e.preventDefault();

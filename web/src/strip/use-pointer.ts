@@ -172,7 +172,11 @@ export function usePointer({ clock, store, view, perUs }: Props) {
 }
 
 function moveEnd(mark: Mark, end: "on" | "off", us: number): Mark | null {
-  const moved = { ...mark, tap_rate: null, ...(end === "on" ? { on_us: us } : { off_us: us }) };
+  const moved = {
+    ...mark,
+    origin: { how: "stepped" as const },
+    ...(end === "on" ? { on_us: us } : { off_us: us }),
+  };
   const off = moved.off_us;
   return typeof off === "number" && off <= moved.on_us ? null : moved;
 }

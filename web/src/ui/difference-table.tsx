@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { plusMinus } from "../desk/figures";
+import { plusMinus } from "./plus-minus";
 import { SaveTable, threeCells } from "./save-table";
 
 type Row = Schemas["ComparedRow"];

@@ -3,6 +3,7 @@ import { createContext, type ReactNode, useCallback, useContext, useMemo, useSta
 import { useLocation, useNavigate } from "react-router";
 
 import { api, done, inWords, type Schemas } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Button } from "./button";
 
 type Thing = Schemas["Removed"];
@@ -48,7 +49,7 @@ export function RemovedProvider({ children }: { children: ReactNode }) {
       try {
         setFailed(null);
         await what;
-        await client.invalidateQueries({ queryKey: ["yard"] });
+        await client.invalidateQueries(yardQuery);
       } catch (error) {
         setFailed(inWords(error));
       }

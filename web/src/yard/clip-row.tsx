@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 
 import { api, done, type Schemas } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { inFull } from "../ui/dates";
 import { useRemove } from "../ui/removed";
@@ -24,7 +25,7 @@ export function ClipRow({ clip, horse, session }: Props) {
           body: { horse, date },
         }),
       ),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["yard"] }),
+    onSuccess: () => client.invalidateQueries(yardQuery),
   });
   const filmed = clip.recorded_on;
   return (

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import { api, inWords, taken } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
@@ -24,7 +25,7 @@ export function NewHorse({ onDone }: { onDone: (id: number | null) => void }) {
     onSuccess: async ({ id }) => {
       // The row opens when it first appears: it must be known by then which one it is.
       onDone(id);
-      await client.invalidateQueries({ queryKey: ["yard"] });
+      await client.invalidateQueries(yardQuery);
     },
   });
   const submit = (e: FormEvent) => {

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 
 import { api, done, inWords, type Schemas, taken } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
@@ -28,7 +29,7 @@ function SessionForm({ value, button, save, onDone }: Props) {
     mutationFn: () => save(form),
     onSuccess: async () => {
       setForm(value);
-      await client.invalidateQueries({ queryKey: ["yard"] });
+      await client.invalidateQueries(yardQuery);
       onDone();
     },
   });

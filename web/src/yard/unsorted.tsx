@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 
 import { api, done, inWords, type Schemas } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 import { inFull, today } from "../ui/dates";
@@ -67,7 +68,7 @@ function Sort({ clip, horses }: { clip: Clip; horses: readonly Horse[] }) {
           body: { horse, date },
         }),
       ),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["yard"] }),
+    onSuccess: () => client.invalidateQueries(yardQuery),
   });
   return (
     <div className="mt-2 flex flex-wrap items-center gap-3">

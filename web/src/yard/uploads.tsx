@@ -10,6 +10,7 @@ import {
 } from "react";
 
 import { inWords } from "../api/client";
+import { jobsQuery, yardQuery } from "../api/queries";
 import { sendFile } from "./send-file";
 
 export type Sending = {
@@ -58,8 +59,8 @@ export function UploadsProvider({ children }: { children: ReactNode }) {
           patch(key, { sent, checking: sent >= file.size });
         });
         await Promise.all([
-          client.invalidateQueries({ queryKey: ["yard"] }),
-          client.invalidateQueries({ queryKey: ["jobs"] }),
+          client.invalidateQueries(yardQuery),
+          client.invalidateQueries(jobsQuery),
         ]);
         drop(key);
       } catch (error) {

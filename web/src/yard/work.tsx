@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 
 import { api, type Schemas, taken } from "../api/client";
+import { jobsQuery, yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 
 type Job = Schemas["JobLine"];
@@ -16,21 +17,20 @@ const MAKES: Record<string, string> = {
 export function Work() {
   const client = useQueryClient();
   const jobs = useQuery({
-    queryKey: ["jobs"],
-    queryFn: () => taken(api.GET("/api/jobs")),
+    ...jobsQuery,
     refetchInterval: (q) => (q.state.data?.some(isOpen) ? 1000 : 5000),
   });
   const cancel = useMutation({
     mutationFn: (job: number) =>
       taken(api.POST("/api/jobs/{job}/cancel", { params: { path: { job } } })),
-    onSettled: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+    onSettled: () => client.invalidateQueries(jobsQuery),
   });
   const open = jobs.data?.filter(isOpen) ?? [];
   const busy = open.length > 0;
   const wasBusy = useRef(false);
   useEffect(() => {
     // What was made may show in the yard.
-    if (wasBusy.current && !busy) void client.invalidateQueries({ queryKey: ["yard"] });
+    if (wasBusy.current && !busy) void client.invalidateQueries(yardQuery);
     wasBusy.current = busy;
   }, [busy, client]);
 

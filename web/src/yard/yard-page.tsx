@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 
-import { api, inWords, type Schemas, taken } from "../api/client";
+import { inWords, type Schemas } from "../api/client";
+import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
@@ -21,7 +22,7 @@ const NONE: Schemas["HorseLine"][] = [];
 
 /** The yard: who is here, what was found, what waits. */
 export function YardPage() {
-  const yard = useQuery({ queryKey: ["yard"], queryFn: () => taken(api.GET("/api/yard")) });
+  const yard = useQuery(yardQuery);
   const [adding, setAdding] = useState(false);
   const [opened, setOpened] = useState<number | null>(null);
   const [sought, setSought] = useState("");

@@ -11,7 +11,7 @@ use umlauf_store::clip::{Clip, ProxyState};
 use umlauf_store::horse::Horse;
 use utoipa::{IntoParams, ToSchema};
 
-use crate::api::extract::{Answer, Json, Path, Query, State};
+use crate::api::extract::{Answer, Json, Path, Query, State, Who};
 use crate::clip::settings::ClipSettings;
 use crate::clip::{click_track, reading};
 use crate::desk;
@@ -60,14 +60,17 @@ pub struct ClipView {
     pub remark: String,
 }
 
-/// Settings of a clip, changed as one edit.
+/// Settings of a clip, changed as one edit: what differs between `before` and `after` is changed,
+/// the rest stays as it is.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct SettingsEdit {
     /// Name given by the page: an edit sent twice is made once.
     edit_id: String,
+    /// What the page showed.
+    before: ClipSettings,
     /// What the coach says of the clip now.
-    settings: ClipSettings,
+    after: ClipSettings,
 }
 
 /// Where a clip belongs.
@@ -151,10 +154,11 @@ pub async fn clip(state: State, Path(id): Path<i64>) -> Answer<ClipView> {
     responses((status = 200, body = desk::Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn settings(
     state: State,
+    Who(who): Who,
     Path(id): Path<i64>,
     Json(edit): Json<SettingsEdit>,
 ) -> Answer<desk::Desk> {
-    let new = edit.settings;
+    let (before, new) = (edit.before, edit.after);
     let invalid = |says: String| Refused::invalid(says);
     SlowFactor::new(new.slow_factor).map_err(|e| invalid(e.to_string()))?;
     for (word, what) in [(&new.rein, "rein"), (&new.asked_lead, "lead asked for")] {
@@ -168,12 +172,11 @@ pub async fn settings(
     if new.note.chars().count() > 4000 {
         return Err(invalid("a note must stay under 4000 letters".into()));
     }
-    let mut settings: umlauf_store::clip::Settings = new.into();
+    // How metres are found is said on the Ground desk: in neither of the two, it stays.
+    let (before, after) = (before.into(), new.into());
     state
         .with(move |s| {
-            // How metres are found is said on the Ground desk.
-            settings.calibration = s.clip(id)?.settings.calibration;
-            s.change_settings(id, &edit.edit_id, &settings)?;
+            s.change_settings(id, &edit.edit_id, &who, &before, &after)?;
             desk::desk(s, id, true)
         })
         .await

@@ -1,16 +1,17 @@
 //! Marks: read, changed, undone and done again.
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::base::units::Seconds;
+use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::marking::{next_stride, scatter};
 use umlauf_gait::words;
+use umlauf_store::hand::HandScatter;
 use umlauf_store::marks::Change;
 use utoipa::{IntoParams, ToSchema};
 
-use crate::api::extract::{Answer, Json, Path, Query, State};
+use crate::api::extract::{Answer, Json, Path, Query, State, Who};
 use crate::clip::mark::{LimbCode, Mark, MarkChange};
-use crate::clip::reading;
 use crate::clip::tag::TagEdit;
+use crate::clip::{clock, reading};
 use crate::desk::{self, Desk};
 use crate::problem::Problem;
 use crate::refused::Refused;
@@ -117,13 +118,18 @@ pub async fn revision(state: State, Path(id): Path<i64>) -> Answer<Revision> {
 /// Changes marks; answers when they are safely on disk.
 #[utoipa::path(post, path = "/api/clips/{clip}/edits", params(("clip" = i64, Path,)), request_body = Edit,
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn edit(state: State, Path(id): Path<i64>, Json(edit): Json<Edit>) -> Answer<Desk> {
+pub async fn edit(
+    state: State,
+    Who(who): Who,
+    Path(id): Path<i64>,
+    Json(edit): Json<Edit>,
+) -> Answer<Desk> {
     let mirrored = edit.mirrored;
     let changes: Vec<Change> = edit.changes.into_iter().map(|c| c.in_file(mirrored)).collect();
     state
         .with(move |s| {
             let tags = edit.tags.iter().map(TagEdit::stored).collect::<Result<Vec<_>, _>>()?;
-            s.edit_all(id, &edit.edit_id, &changes, &tags)?;
+            s.edit_all(id, &edit.edit_id, &who, &changes, &tags)?;
             desk::desk(s, id, false)
         })
         .await
@@ -133,7 +139,12 @@ pub async fn edit(state: State, Path(id): Path<i64>, Json(edit): Json<Edit>) -> 
 /// Takes back the latest edit.
 #[utoipa::path(post, path = "/api/clips/{clip}/undo", params(("clip" = i64, Path,)), request_body = From,
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn undo(state: State, Path(id): Path<i64>, Json(from): Json<From>) -> Answer<Desk> {
+pub async fn undo(
+    state: State,
+    _: Who,
+    Path(id): Path<i64>,
+    Json(from): Json<From>,
+) -> Answer<Desk> {
     state
         .with(move |s| {
             s.undo(id, from.revision)?;
@@ -146,7 +157,12 @@ pub async fn undo(state: State, Path(id): Path<i64>, Json(from): Json<From>) -> 
 /// Does the edit again that was taken back last.
 #[utoipa::path(post, path = "/api/clips/{clip}/redo", params(("clip" = i64, Path,)), request_body = From,
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn redo(state: State, Path(id): Path<i64>, Json(from): Json<From>) -> Answer<Desk> {
+pub async fn redo(
+    state: State,
+    _: Who,
+    Path(id): Path<i64>,
+    Json(from): Json<From>,
+) -> Answer<Desk> {
     state
         .with(move |s| {
             s.redo(id, from.revision)?;
@@ -190,6 +206,7 @@ pub async fn next(
     responses((status = 200, body = Repeatability), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn again(
     state: State,
+    Who(person): Who,
     Path(id): Path<i64>,
     Json(again): Json<Again>,
 ) -> Answer<Repeatability> {
@@ -207,7 +224,8 @@ pub async fn again(
                 again.marks.into_iter().map(|m| on(&m.in_file(mirrored))).collect();
             let found = scatter::scatter(&first, &second);
             if let Some(found) = found.filter(|_| again.keep) {
-                s.set_choice(reading::SCATTER, Some(&format!("{:.6}", found.sd_s)))?;
+                let frame_rate = clock::capture_rate(&clip).map(FrameRate::per_second);
+                s.set_hand_scatter(&HandScatter { person, frame_rate, scatter_s: found.sd_s })?;
             }
             Ok(Repeatability {
                 pairs: found.map_or(0, |f| f.pairs),

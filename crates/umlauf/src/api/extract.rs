@@ -3,6 +3,8 @@
 use std::sync::Arc;
 
 use axum::extract::{FromRequest, FromRequestParts};
+use axum::http::request::Parts;
+use umlauf_store::person::Person;
 
 use crate::app::App;
 use crate::refused::Refused;
@@ -21,6 +23,19 @@ pub struct Path<T>(pub T);
 #[derive(FromRequestParts)]
 #[from_request(via(axum::extract::Query), rejection(Refused))]
 pub struct Query<T>(pub T);
+
+/// Who asks: the coach of this machine, until others take part. Every handler that writes, or reads
+/// what is private, takes it.
+#[derive(Clone, Debug)]
+pub struct Who(pub Person);
+
+impl<S: Send + Sync> FromRequestParts<S> for Who {
+    type Rejection = Refused;
+
+    async fn from_request_parts(_: &mut Parts, _: &S) -> Result<Self, Refused> {
+        Ok(Self(Person::coach()))
+    }
+}
 
 pub(crate) type State = axum::extract::State<Arc<App>>;
 

@@ -3,7 +3,7 @@
 use serde::Deserialize;
 use utoipa::ToSchema;
 
-use crate::api::extract::{Answer, Json, Path, State};
+use crate::api::extract::{Answer, Json, Path, State, Who};
 use crate::clip::calibration::Calibration;
 use crate::desk::{self, Desk};
 use crate::ground;
@@ -36,6 +36,7 @@ pub async fn ground(state: State, Path(id): Path<i64>) -> Answer<Ground> {
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn calibrate(
     state: State,
+    Who(who): Who,
     Path(id): Path<i64>,
     Json(edit): Json<CalibrationEdit>,
 ) -> Answer<Desk> {
@@ -52,7 +53,7 @@ pub async fn calibrate(
                 return Err(umlauf_store::StoreError::Conflict);
             }
             settings.calibration = Some(kept);
-            s.change_settings(id, &edit.edit_id, &settings)?;
+            s.change_settings(id, &edit.edit_id, &who, &clip.settings, &settings)?;
             desk::desk(s, id, true)
         })
         .await

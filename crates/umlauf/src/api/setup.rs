@@ -5,8 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::api::extract::{Answer, Json, State};
-use crate::clip::reading;
+use crate::api::extract::{Answer, Json, State, Who};
 use crate::intake::watch;
 use crate::problem::Problem;
 use crate::refused::Refused;
@@ -45,24 +44,40 @@ pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
 }
 
 /// The coach's own scatter, from footfalls timed twice.
-#[derive(Clone, Copy, Debug, Serialize, ToSchema)]
+#[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct Hand {
     /// Standard deviation of a stepped mark beyond its frame, s; `null` when it was not measured.
+    /// Where it was measured at several frame rates, that of the slowest footage.
     pub scatter_s: Option<f64>,
+    /// All that was measured: for each clip that of the nearest frame rate counts.
+    pub measured: Vec<HandAt>,
+}
+
+/// The coach's own scatter at one frame rate.
+#[derive(Clone, Copy, Debug, Serialize, ToSchema)]
+pub struct HandAt {
+    /// Frames/s of the footage it was measured on; `null` when that was not kept.
+    pub frame_rate: Option<f64>,
+    /// Standard deviation, s.
+    pub scatter_s: f64,
 }
 
 /// The coach's own scatter that is counted in every error.
 #[utoipa::path(get, path = "/api/hand", responses((status = 200, body = Hand)))]
-pub async fn hand(state: State) -> Answer<Hand> {
-    let scatter_s = state.with(reading::scatter).await?;
-    Ok(axum::Json(Hand { scatter_s }))
+pub async fn hand(state: State, Who(who): Who) -> Answer<Hand> {
+    let all = state.with(move |s| s.hand_scatters(&who)).await?;
+    let measured =
+        all.iter().map(|h| HandAt { frame_rate: h.frame_rate, scatter_s: h.scatter_s }).collect();
+    let known = all.iter().find(|h| h.frame_rate.is_some()).or(all.first());
+    Ok(axum::Json(Hand { scatter_s: known.map(|h| h.scatter_s), measured }))
 }
 
 /// Forgets the coach's own scatter: errors are those of the frames again.
 #[utoipa::path(delete, path = "/api/hand", responses((status = 200, body = Hand)))]
-pub async fn forget_hand(state: State) -> Answer<Hand> {
-    state.with(|s| s.set_choice(reading::SCATTER, None)).await?;
-    hand(state).await
+pub async fn forget_hand(state: State, Who(who): Who) -> Answer<Hand> {
+    let person = who.clone();
+    state.with(move |s| s.forget_hand(&person)).await?;
+    hand(state, Who(who)).await
 }
 
 /// Keys of the desk that the coach has changed, by the name of what they do.

@@ -3,6 +3,8 @@
 use serde::{Deserialize, Serialize};
 use umlauf_gait::Limb;
 use umlauf_store::marks::{self, Change};
+use umlauf_store::origin;
+use umlauf_store::person::Person;
 use utoipa::ToSchema;
 
 use crate::clip::picture::Pixel;
@@ -19,11 +21,63 @@ pub struct Mark {
     pub on_us: i64,
     /// First frame clear, µs.
     pub off_us: Option<i64>,
-    /// Playback rate at which it was tapped; `null` for a mark stepped or dragged to its frame.
-    pub tap_rate: Option<f64>,
+    /// How it came about; left out, it was stepped or dragged to its frame.
+    #[serde(default)]
+    pub origin: Origin,
     /// Where the hoof stands in the picture, when it was clicked.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub hoof: Option<Pixel>,
+}
+
+/// How a mark came about.
+#[derive(Clone, Debug, Default, Deserialize, Serialize, ToSchema)]
+#[serde(tag = "how", rename_all = "snake_case")]
+pub enum Origin {
+    /// A person stepped to the frame that shows it, or dragged it there.
+    #[default]
+    Stepped,
+    /// A person tapped it while the footage played.
+    Tapped {
+        /// Playback rate, 1 for the file's own.
+        rate: f64,
+    },
+    /// A detector suggested it.
+    Suggested {
+        /// Which detector.
+        detector: String,
+        /// Standard deviation, true seconds.
+        sd_s: f64,
+    },
+    /// A sensor on the horse gave it.
+    Sensor {
+        /// Which sensor.
+        name: String,
+        /// Standard deviation, true seconds.
+        sd_s: f64,
+    },
+}
+
+impl From<Origin> for origin::Origin {
+    fn from(o: Origin) -> Self {
+        match o {
+            Origin::Stepped => Self::Stepped,
+            Origin::Tapped { rate } => Self::Tapped { rate },
+            Origin::Suggested { detector, sd_s } => Self::Suggested { detector, sd_s },
+            Origin::Sensor { name, sd_s } => Self::Sensor { name, sd_s },
+        }
+    }
+}
+
+impl From<origin::Origin> for Origin {
+    fn from(o: origin::Origin) -> Self {
+        use origin::Origin as Kept;
+        match o {
+            Kept::Stepped => Self::Stepped,
+            Kept::Tapped { rate } => Self::Tapped { rate },
+            Kept::Suggested { detector, sd_s } => Self::Suggested { detector, sd_s },
+            Kept::Sensor { name, sd_s } => Self::Sensor { name, sd_s },
+        }
+    }
 }
 
 /// A limb.
@@ -76,17 +130,19 @@ impl Mark {
     /// As the file shows it, in which a mirror image has left and right changed.
     pub fn in_file(self, mirrored: bool) -> marks::Mark {
         let limb = seen(self.limb.into(), mirrored);
-        let Self { id, on_us, off_us, tap_rate, hoof, .. } = self;
+        let Self { id, on_us, off_us, origin, hoof, .. } = self;
         let hoof = hoof.map(|h| (h.x_px, h.y_px));
-        marks::Mark { id, limb, on_us, off_us, tap_rate, hoof }
+        // Whoever makes the edit is put in when it is kept.
+        let author = Person::coach();
+        marks::Mark { id, limb, on_us, off_us, origin: origin.into(), author, hoof }
     }
 
     /// As the horse is.
     pub(crate) fn of_horse(mark: marks::Mark, mirrored: bool) -> Self {
         let limb = seen(mark.limb, mirrored).into();
-        let marks::Mark { id, on_us, off_us, tap_rate, hoof, .. } = mark;
+        let marks::Mark { id, on_us, off_us, origin, hoof, .. } = mark;
         let hoof = hoof.map(|(x_px, y_px)| Pixel { x_px, y_px });
-        Self { id, limb, on_us, off_us, tap_rate, hoof }
+        Self { id, limb, on_us, off_us, origin: origin.into(), hoof }
     }
 }
 

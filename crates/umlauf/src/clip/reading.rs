@@ -1,9 +1,13 @@
 //! A clip as the core reads it: its marks in true seconds on the horse's own sides, and their analysis.
 
-use umlauf_gait::base::units::{FileMicros, Metres, Seconds, SlowFactor, Tapper};
+use umlauf_gait::base::units::{FileMicros, FrameRate, Metres, Seconds, SlowFactor, Tapper};
+use umlauf_gait::marks::origin::Origin;
 use umlauf_gait::{Analysis, Footfall, Options, Side};
 use umlauf_store::clip::Clip;
+use umlauf_store::hand::{self, HandScatter};
 use umlauf_store::horse::Horse;
+use umlauf_store::origin::Origin as Kept;
+use umlauf_store::person::Person;
 use umlauf_store::{Store, StoreError, marks};
 
 use crate::clip::mark::seen;
@@ -18,15 +22,17 @@ pub fn horse_of(store: &Store, clip: &Clip) -> Result<Option<Horse>, StoreError>
     clip.session.map(|session| store.horse(store.session(session)?.horse)).transpose()
 }
 
-/// Key of the choice that keeps the coach's own scatter, s.
-pub const SCATTER: &str = "scatter_s";
-
-/// Standard deviation of the coach's hand on stepped marks, s, when it was measured.
+/// Standard deviation of the coach's hand on stepped marks of a clip, s, when it was measured.
 ///
 /// # Errors
 /// When the file cannot be read.
-pub fn scatter(store: &Store) -> Result<Option<f64>, StoreError> {
-    Ok(store.choice(SCATTER)?.and_then(|text| text.parse().ok()).filter(|s: &f64| s.is_finite()))
+pub fn scatter(store: &Store, clip: &Clip) -> Result<Option<f64>, StoreError> {
+    Ok(scatter_of(&store.hand_scatters(&Person::coach())?, clip))
+}
+
+/// As [`scatter`], of all that was measured of a hand.
+pub fn scatter_of(hand: &[HandScatter], clip: &Clip) -> Option<f64> {
+    hand::nearest(hand, clock::capture_rate(clip).map(FrameRate::per_second)).map(|h| h.scatter_s)
 }
 
 /// The analysis of a clip as it stands.
@@ -39,7 +45,7 @@ pub fn analysis_of(
     horse: Option<&Horse>,
 ) -> Result<Analysis, StoreError> {
     let (marks, own) = (store.marks(clip.id)?, tag::shown(store.tags(clip.id)?));
-    Ok(analyse(clip, horse, &marks, &own, scatter(store)?))
+    Ok(analyse(clip, horse, &marks, &own, scatter(store, clip)?))
 }
 
 /// The analysis of a clip's marks and tags under its settings.
@@ -93,9 +99,18 @@ pub fn footfall(clip: &Clip, mark: &marks::Mark, line: usize) -> Footfall {
     let slow = SlowFactor::new(clip.settings.slow_factor).unwrap_or(SlowFactor::NORMAL);
     let frames = clock::capture_rate(clip);
     let time = |us| slow.true_seconds(FileMicros(us));
+    let (origin, sd) = match &mark.origin {
+        Kept::Stepped => (Origin::Stepped, None),
+        Kept::Tapped { rate } => {
+            (Origin::Tapped, Some(Tapper::default().mark_sd(rate / slow.get(), frames)))
+        }
+        Kept::Suggested { sd_s, .. } => (Origin::Suggested, Some(Seconds(*sd_s))),
+        Kept::Sensor { sd_s, .. } => (Origin::Sensor, Some(Seconds(*sd_s))),
+    };
     Footfall {
         off: mark.off_us.map(time),
-        sd: mark.tap_rate.map(|rate| Tapper::default().mark_sd(rate / slow.get(), frames)),
+        sd,
+        origin,
         line,
         ..Footfall::new(seen(mark.limb, clip.settings.mirrored), time(mark.on_us))
     }

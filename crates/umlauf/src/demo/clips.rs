@@ -7,6 +7,8 @@ use rust_embed::RustEmbed;
 use umlauf_gait::marks::footfall_csv;
 use umlauf_store::clip::Settings;
 use umlauf_store::marks::{Change, Mark};
+use umlauf_store::origin::Origin;
+use umlauf_store::person::Person;
 use umlauf_store::tag::TagChange;
 use umlauf_store::yard::About;
 use umlauf_synth::camera::Seen;
@@ -128,7 +130,7 @@ pub(super) async fn add(app: &Arc<App>, demo: &DemoClip) -> Result<()> {
             store.set_settings(id, &settings)?;
             click(demo.file, &mut changes)?;
         }
-        store.edit_all(id, "demo", &changes, &ridden(demo.file)?)?;
+        store.edit_all(id, "demo", &Person::coach(), &changes, &ridden(demo.file)?)?;
     }
     Ok(())
 }
@@ -148,7 +150,15 @@ fn marks(table: &[u8], frames: &[i64]) -> Result<Vec<Change>> {
             let on_us = first_frame_from(f.on.0)?;
             let off_us = f.off.and_then(|off| first_frame_from(off.0));
             let id = format!("demo{k}");
-            let mark = Mark { id, limb: f.limb, on_us, off_us, tap_rate: None, hoof: None };
+            let mark = Mark {
+                id,
+                limb: f.limb,
+                on_us,
+                off_us,
+                origin: Origin::Stepped,
+                author: Person::coach(),
+                hoof: None,
+            };
             Some(Change { before: None, after: Some(mark) })
         })
         .collect())

@@ -21,6 +21,8 @@ use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_store::Store;
 use umlauf_store::clip::Settings;
 use umlauf_store::marks::Mark;
+use umlauf_store::origin::Origin;
+use umlauf_store::person::Person;
 use umlauf_store::ride::TableRide;
 use umlauf_store::tag::Tag;
 use umlauf_store::yard::About;
@@ -166,7 +168,15 @@ fn ride(session: i64, rein: Side, bouts: &[&StoryBout], rng: &mut ChaCha8Rng) ->
             let hoof = f.at.map(|at| (at.y.0 * PX_PER_M, 5.0));
             let id = format!("m{}", marks.len());
             let (on_us, off_us) = (micros(f.on.0), f.off.map(|o| micros(o.0)));
-            marks.push(Mark { id, limb: f.limb, on_us, off_us, tap_rate: None, hoof });
+            marks.push(Mark {
+                id,
+                limb: f.limb,
+                on_us,
+                off_us,
+                origin: Origin::Stepped,
+                author: Person::coach(),
+                hoof,
+            });
         }
         along += 5.0;
         from = end + 4.0;

@@ -25,7 +25,8 @@ pub fn ground(store: &Store, id: i64) -> Result<Ground, StoreError> {
     let clip = store.clip(id)?;
     let horse = reading::horse_of(store, &clip)?;
     let (marks, own) = (store.marks(id)?, tag::shown(store.tags(id)?));
-    let analysis = reading::analyse(&clip, horse.as_ref(), &marks, &own, reading::scatter(store)?);
+    let scatter = reading::scatter(store, &clip)?;
+    let analysis = reading::analyse(&clip, horse.as_ref(), &marks, &own, scatter);
     let calibration = kept(store, &clip)?;
     let (_, options) = reading::on_true_clock(&clip, horse.as_ref(), &[]);
     let (ways, scale, camera) = ways(&clip, &calibration, &options, &analysis);

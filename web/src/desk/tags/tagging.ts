@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
-import { type DeskStore, name, type Tag } from "../../live/clip-store";
+import { type DeskStore, type Tag } from "../../live/clip-store";
+import { name } from "../../live/names";
 import type { FrameClock } from "../../live/frame-clock";
 import { boutHere } from "../acts";
 import type { Ridden } from "./ridden-form";

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Schemas } from "../api/client";
-import type { DeskStore } from "../live/clip-store";
+import type { DeskStore } from "./clip-store";
 
 type Settings = Schemas["ClipSettings"];
 

@@ -1,0 +1,94 @@
+//! The yard's store: one SQLite file with a writer and readers, and a folder of footage.
+
+use std::path::{Path, PathBuf};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+
+use rusqlite::Connection;
+
+use crate::connections::{Connections, Pin, Reading};
+use crate::error::StoreError;
+use crate::mark::Recent;
+use crate::schema;
+
+/// The yard's store. All calls block; use it from a blocking thread.
+pub struct Store {
+    pub(crate) yard: Arc<Yard>,
+    /// Set for a store that reads one moment only.
+    pin: Option<Pin>,
+}
+
+/// What all stores of one yard share.
+pub(crate) struct Yard {
+    connections: Arc<Connections>,
+    /// Marks of the clip that was looked at last, at one revision.
+    pub(crate) recent: Mutex<Option<Recent>>,
+    folder: PathBuf,
+}
+
+impl Store {
+    /// Opens the store in `folder`, making it if need be. `limit_kib` bounds the size of the
+    /// SQLite file: beyond it saving answers [`StoreError::Full`].
+    ///
+    /// # Errors
+    /// [`StoreError::Io`] when the folder cannot be made, [`StoreError::Sqlite`] or
+    /// [`StoreError::Migration`] when the file cannot be used.
+    pub fn open(folder: &Path, limit_kib: Option<u64>) -> Result<Self, StoreError> {
+        for needed in [folder.join("footage"), folder.join("incoming")] {
+            std::fs::create_dir_all(&needed).map_err(|source| StoreError::Io {
+                what: format!("the folder {} could not be made", needed.display()),
+                source,
+            })?;
+        }
+        let file = folder.join("yard.sqlite");
+        let mut writer = Connections::open_writer(&file)?;
+        schema::migrations().to_latest(&mut writer)?;
+        if let Some(kib) = limit_kib {
+            let page: u64 = writer.query_row("PRAGMA page_size", [], |r| r.get(0))?;
+            writer.pragma_update(None, "max_page_count", kib * 1024 / page)?;
+        }
+        let yard = Yard {
+            connections: Arc::new(Connections::new(writer, &file)),
+            recent: Mutex::default(),
+            folder: folder.to_owned(),
+        };
+        Ok(Self { yard: Arc::new(yard), pin: None })
+    }
+
+    /// The same yard, read as it is at this moment: whatever is written meanwhile, all that is read
+    /// through it belongs together. Writing through it writes to the yard as it is now.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn snapshot(&self) -> Result<Self, StoreError> {
+        let pin = Pin::now(&self.yard.connections)?;
+        Ok(Self { yard: Arc::clone(&self.yard), pin: Some(pin) })
+    }
+
+    /// The folder of one content's files, named by its hash.
+    pub fn footage_folder(&self, content: &str) -> PathBuf {
+        self.yard.folder.join("footage").join(content)
+    }
+
+    /// Where uploads are written before they are known to be footage.
+    pub fn incoming_folder(&self) -> PathBuf {
+        self.yard.folder.join("incoming")
+    }
+
+    /// The connection that writes.
+    pub(crate) fn write(&self) -> MutexGuard<'_, Connection> {
+        self.yard.connections.write()
+    }
+
+    /// A connection that reads: this store's moment, or what is there now.
+    pub(crate) fn read(&self) -> Result<Reading<'_>, StoreError> {
+        match self.pin.as_ref().and_then(Pin::read) {
+            Some(pinned) => Ok(pinned),
+            None => Ok(Reading::Now(self.yard.connections.read()?)),
+        }
+    }
+
+    /// The marks that are kept in memory.
+    pub(crate) fn recent(&self) -> MutexGuard<'_, Option<Recent>> {
+        self.yard.recent.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+}

@@ -1,0 +1,81 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import { api, taken } from "./client";
+
+/** What the pages read, each under one key: whoever changes a thing says so by its key. */
+
+export const yardQuery = queryOptions({
+  queryKey: ["yard"],
+  queryFn: () => taken(api.GET("/api/yard")),
+});
+
+export const jobsQuery = queryOptions({
+  queryKey: ["jobs"],
+  queryFn: () => taken(api.GET("/api/jobs")),
+});
+
+export const spaceQuery = queryOptions({
+  queryKey: ["space"],
+  queryFn: () => taken(api.GET("/api/space")),
+});
+
+export const setupQuery = queryOptions({
+  queryKey: ["setup"],
+  queryFn: () => taken(api.GET("/api/setup")),
+});
+
+export const handQuery = queryOptions({
+  queryKey: ["hand"],
+  queryFn: () => taken(api.GET("/api/hand")),
+});
+
+/** The coach's keys change only by this page. */
+export const keysQuery = queryOptions({
+  queryKey: ["keys"],
+  staleTime: Infinity,
+  queryFn: () => taken(api.GET("/api/keys")),
+});
+
+export const glanceQuery = (session: number) =>
+  queryOptions({
+    queryKey: ["glance", session],
+    queryFn: () =>
+      taken(api.GET("/api/sessions/{session}/glance", { params: { path: { session } } })),
+  });
+
+export const recordKey = (horse: number) => ["record", horse] as const;
+
+const of = (clip: number) => ({ params: { path: { clip } } });
+
+export const clipQuery = (clip: number) =>
+  queryOptions({
+    queryKey: ["clip", clip],
+    queryFn: () => taken(api.GET("/api/clips/{clip}", of(clip))),
+  });
+
+export const framesQuery = (clip: number) =>
+  queryOptions({
+    queryKey: ["frames", clip],
+    queryFn: () => taken(api.GET("/api/clips/{clip}/frames", of(clip))),
+  });
+
+/** Marks and figures, always read anew: they are changed on the desks. */
+export const deskQuery = (clip: number) =>
+  queryOptions({
+    queryKey: ["desk", clip],
+    gcTime: 0,
+    queryFn: () => taken(api.GET("/api/clips/{clip}/desk", of(clip))),
+  });
+
+export const soundQuery = (clip: number) =>
+  queryOptions({
+    queryKey: ["sound", clip],
+    queryFn: () => taken(api.GET("/api/clips/{clip}/sound", of(clip))),
+  });
+
+/** What the ground tells at one revision of the clip. */
+export const groundQuery = (clip: number, revision: number) =>
+  queryOptions({
+    queryKey: ["ground", clip, revision],
+    queryFn: () => taken(api.GET("/api/clips/{clip}/ground", of(clip))),
+  });
