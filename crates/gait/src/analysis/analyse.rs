@@ -3,6 +3,7 @@
 use std::ops::Deref;
 
 use crate::analysis::standing_stretches;
+use crate::base::gait::Gait;
 use crate::base::schools::Schools;
 use crate::bouts::bout_figures::BoutFigures;
 use crate::bouts::lead_verdict::LeadVerdict;
@@ -18,6 +19,7 @@ use crate::marking::doubtful_marks::{self, DoubtfulMark};
 use crate::marks::footfall::Footfall;
 use crate::marks::movement::Movement;
 use crate::marks::ride_mark;
+use crate::strides::halt;
 use crate::strides::stride::Stride;
 use crate::strides::tidy;
 use crate::strides::{bout, coach_gait, cut};
@@ -49,16 +51,18 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let limits = &options.thresholds;
     let tidy = tidy::tidy(marks, limits);
     let strides = cut::cut(&tidy, limits);
+    let typical = strides.get(strides.len() / 2).map(Stride::duration);
+    let halts = halt::halts(&tidy.footfalls, typical, limits);
+    let strides = halt::without_halts(strides, &halts);
     let movements = ride_mark::movements(&options.marks);
     let words = options.said.iter().flat_map(|s| [s.from_s, s.to_s]);
     let cuts: Vec<f64> = movements.iter().flat_map(|m| [m.from_s, m.to_s]).chain(words).collect();
     let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
     let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
     let mark_sd = timing.map(|t| t.sd);
-    let groups = bout::group(&strides, &tidy, mark_sd, &cuts, options.gaited, limits);
-    let groups = coach_gait::apply(groups, &strides, &options.said);
+    let groups = bout::group(&strides, &tidy, mark_sd, &halts, &cuts, options.gaited, limits);
+    let mut groups = coach_gait::apply(groups, &strides, &options.said);
     let doubtful = doubtful_marks::doubtful_marks(&tidy.footfalls, &strides, &groups);
-    let mut events = events(&strides, &groups, &tidy.footfalls, &movements, mark_sd, options);
     let mut bouts: Vec<BoutFigures> = groups
         .iter()
         .map(|g| {
@@ -66,6 +70,14 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
             measure(own, g, movement_of(own, &movements), options)
         })
         .collect();
+    // Only the bout as a whole tells that diagonal pairs go backwards.
+    for (group, bout) in groups.iter_mut().zip(&bouts) {
+        if bout.label.gait == Gait::ReinBack {
+            group.label = bout.label;
+        }
+    }
+    let mut events =
+        events(&strides, &groups, &tidy.footfalls, halts, &movements, mark_sd, options);
     for bout in &mut bouts {
         // Which lead is wanted after a change only the coach knows.
         if bout.lead_verdict != Some(LeadVerdict::Disunited)

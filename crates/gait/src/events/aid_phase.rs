@@ -8,10 +8,11 @@
 use crate::base::gait::Label;
 use crate::base::limb::{Limb, Side};
 use crate::base::phase;
-use crate::base::schools::{AidTiming, Schools};
-use crate::base::thresholds::Thresholds;
+use crate::base::schools::AidTiming;
+use crate::bouts::lead_verdict::rein_at;
+use crate::bouts::options::Options;
 use crate::marks::aid::Aid;
-use crate::marks::ride_mark::{MarkKind, RideMark};
+use crate::marks::ride_mark::MarkKind;
 use crate::strides::stride::Stride;
 
 /// An aid in the stride.
@@ -48,16 +49,12 @@ pub struct AidSummary {
     pub scatter: f64,
 }
 
-/// Places all aids in their strides. `rein` tells outside from inside.
-pub fn aid_phases(
-    strides: &[Stride],
-    labels: &[Label],
-    marks: &[RideMark],
-    rein: Option<Side>,
-    schools: &Schools,
-    limits: &Thresholds,
-) -> Vec<AidPhase> {
-    let mut out: Vec<AidPhase> = marks
+/// Places all aids in their strides. The rein of the moment, said of the stretch or of the clip,
+/// tells outside from inside.
+pub fn aid_phases(strides: &[Stride], labels: &[Label], options: &Options) -> Vec<AidPhase> {
+    let ride = Ride { strides, labels, options };
+    let mut out: Vec<AidPhase> = options
+        .marks
         .iter()
         .filter_map(|m| match &m.kind {
             // Sits of the rising trot are no aids.
@@ -72,9 +69,7 @@ pub fn aid_phases(
                 time_s,
                 asked: asked.clone(),
                 phase: here.map(|k| (time_s - strides[k].start) / strides[k].duration()),
-                in_window: here.and_then(|k| {
-                    in_window(strides, labels, k, time_s, asked, rein, schools, limits)
-                }),
+                in_window: here.and_then(|k| ride.in_window(k, time_s, asked)),
             }
         })
         .collect();
@@ -109,81 +104,78 @@ pub fn summaries(aids: &[AidPhase]) -> Vec<AidSummary> {
     kinds.into_iter().filter_map(one).collect()
 }
 
-/// The window of an aid about the stride `k`, as times from and to, s: the one nearest to `time`.
-/// A stance may reach over from the stride before, a footfall belong to the next.
-fn window(
-    strides: &[Stride],
-    labels: &[Label],
-    k: usize,
-    aid: &Aid,
-    rein: Option<Side>,
-    schools: &Schools,
-    limits: &Thresholds,
-) -> Vec<(f64, f64)> {
-    let near = strides[k.saturating_sub(1)..(k + 2).min(strides.len())].iter();
-    let hind = |side: Side| if side == Side::Left { Limb::LH } else { Limb::RH };
-    let fore = |side: Side| if side == Side::Left { Limb::LF } else { Limb::RF };
-    let stance = |s: &Stride, limb: Limb| Some((s.on[limb.index()]?, s.off[limb.index()]?));
-    let share = limits.aid_stance_share;
-    let leaving = |s: &Stride, limb: Limb, after: f64| {
-        let (on, off) = stance(s, limb)?;
-        let length = off - on;
-        Some((off - share * length, off + after * length))
-    };
-    match aid {
-        Aid::Leg(limb) if limb.is_hind() => {
-            let limb = *limb;
-            match schools.aid_timing {
-                AidTiming::HindLeaving => {
-                    near.filter_map(|s| leaving(s, limb, limits.aid_after_share)).collect()
-                }
-                // The outer fore breaks over while the diagonal hind still pushes.
-                AidTiming::OutsideFore => {
-                    near.filter_map(|s| leaving(s, fore(limb.side().opposite()), 0.0)).collect()
-                }
-            }
-        }
-        Aid::Leg(limb) => near.filter_map(|s| leaving(s, *limb, 0.0)).collect(),
-        Aid::Canter(Some(lead)) => {
-            let outside = hind(lead.opposite());
-            let slack = |s: &Stride| limits.aid_depart_share * s.duration();
-            near.filter_map(|s| {
-                let on = s.on[outside.index()]?;
-                Some((on - slack(s), on + slack(s)))
-            })
-            .collect()
-        }
-        Aid::Change => {
-            let Some(lead) = labels[k].hind_lead else { return Vec::new() };
-            near.filter_map(|s| Some((s.on[fore(lead).index()]?, s.end))).collect()
-        }
-        Aid::HalfHalt => {
-            let Some(outside) = rein.map(|r| hind(r.opposite())) else { return Vec::new() };
-            near.filter_map(|s| stance(s, outside)).collect()
-        }
-        Aid::Other(name) => {
-            let outside = match name.as_str() {
-                "turn-left" => fore(Side::Right),
-                "turn-right" => fore(Side::Left),
-                _ => return Vec::new(),
-            };
-            near.filter_map(|s| leaving(s, outside, 0.0)).collect()
-        }
-        _ => Vec::new(),
-    }
+/// What decides the window of an aid.
+struct Ride<'a> {
+    strides: &'a [Stride],
+    labels: &'a [Label],
+    options: &'a Options,
 }
 
-#[expect(clippy::too_many_arguments, reason = "one aid in everything that decides its window")]
-fn in_window(
-    strides: &[Stride],
-    labels: &[Label],
-    k: usize,
-    time: f64,
-    aid: &Aid,
-    rein: Option<Side>,
-    schools: &Schools,
-    limits: &Thresholds,
-) -> Option<bool> {
-    let windows = window(strides, labels, k, aid, rein, schools, limits);
-    (!windows.is_empty()).then(|| windows.iter().any(|(from, to)| (*from..=*to).contains(&time)))
+impl Ride<'_> {
+    /// The windows of an aid about the stride `k`, as times from and to, s. A stance may reach over
+    /// from the stride before, a footfall belong to the next.
+    fn windows(&self, k: usize, time: f64, aid: &Aid) -> Vec<(f64, f64)> {
+        let Ride { strides, labels, options } = *self;
+        let limits = &options.thresholds;
+        let near = strides[k.saturating_sub(1)..(k + 2).min(strides.len())].iter();
+        let hind = |side: Side| if side == Side::Left { Limb::LH } else { Limb::RH };
+        let fore = |side: Side| if side == Side::Left { Limb::LF } else { Limb::RF };
+        let stance = |s: &Stride, limb: Limb| Some((s.on[limb.index()]?, s.off[limb.index()]?));
+        let share = limits.aid_stance_share;
+        let leaving = |s: &Stride, limb: Limb, after: f64| {
+            let (on, off) = stance(s, limb)?;
+            let length = off - on;
+            Some((off - share * length, off + after * length))
+        };
+        match aid {
+            Aid::Leg(limb) if limb.is_hind() => {
+                let limb = *limb;
+                match options.schools.aid_timing {
+                    AidTiming::HindLeaving => {
+                        near.filter_map(|s| leaving(s, limb, limits.aid_after_share)).collect()
+                    }
+                    // The outer fore breaks over while the diagonal hind still pushes.
+                    AidTiming::OutsideFore => {
+                        near.filter_map(|s| leaving(s, fore(limb.side().opposite()), 0.0)).collect()
+                    }
+                }
+            }
+            Aid::Leg(limb) => near.filter_map(|s| leaving(s, *limb, 0.0)).collect(),
+            Aid::Canter(Some(lead)) => {
+                let outside = hind(lead.opposite());
+                let slack = |s: &Stride| limits.aid_depart_share * s.duration();
+                near.filter_map(|s| {
+                    let on = s.on[outside.index()]?;
+                    Some((on - slack(s), on + slack(s)))
+                })
+                .collect()
+            }
+            Aid::Change => {
+                let Some(lead) = labels[k].hind_lead else { return Vec::new() };
+                near.filter_map(|s| Some((s.on[fore(lead).index()]?, s.end))).collect()
+            }
+            Aid::HalfHalt => {
+                let Some(outside) = rein_at(time, time, options).map(|r| hind(r.opposite())) else {
+                    return Vec::new();
+                };
+                near.filter_map(|s| stance(s, outside)).collect()
+            }
+            Aid::Other(name) => {
+                let outside = match name.as_str() {
+                    "turn-left" => fore(Side::Right),
+                    "turn-right" => fore(Side::Left),
+                    _ => return Vec::new(),
+                };
+                near.filter_map(|s| leaving(s, outside, 0.0)).collect()
+            }
+            _ => Vec::new(),
+        }
+    }
+
+    /// Whether an aid fell into a window; `None` when none is known.
+    fn in_window(&self, k: usize, time: f64, aid: &Aid) -> Option<bool> {
+        let windows = self.windows(k, time, aid);
+        let inside = |(from, to): &(f64, f64)| (*from..=*to).contains(&time);
+        (!windows.is_empty()).then(|| windows.iter().any(inside))
+    }
 }

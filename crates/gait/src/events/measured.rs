@@ -18,7 +18,7 @@ use crate::events::transition::{self, SimpleChange, Transition};
 use crate::marks::footfall::Footfall;
 use crate::marks::ride_mark;
 use crate::strides::bout;
-use crate::strides::halt::{self, Halt};
+use crate::strides::halt::Halt;
 use crate::strides::relabel::Relabelled;
 use crate::strides::stride::Stride;
 use crate::strides::tidy::Dropped;
@@ -83,6 +83,7 @@ pub(crate) fn events(
     strides: &[Stride],
     bouts: &[bout::Bout],
     marks: &[Footfall],
+    halts: Vec<Halt>,
     movements: &[ride_mark::MovementStretch],
     mark_sd: Option<f64>,
     options: &Options,
@@ -92,7 +93,7 @@ pub(crate) fn events(
     for bout in bouts {
         labels[bout.strides.clone()].fill(bout.label);
     }
-    let between = transition::between(strides, bouts, marks, limits);
+    let between = transition::between(strides, bouts, marks, &halts, limits);
     let mut changes = flying_change::changes(strides, &labels, limits);
     changes.extend(between.through_trot);
     changes.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
@@ -101,8 +102,6 @@ pub(crate) fn events(
     let mut changes: Vec<(FlyingChange, ChangeAnswer)> = changes.into_iter().zip(answers).collect();
     changes.extend(missed.into_iter().map(|m| (m, ChangeAnswer::default())));
     changes.sort_by(|a, b| a.0.time_s.total_cmp(&b.0.time_s));
-    let typical = strides.get(strides.len() / 2).map(Stride::duration);
-    let halts = halt::halts(marks, typical, limits);
     let mut found = between.transitions;
     found.extend(transition::of_halts(&halts, strides, bouts, limits));
     found.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
@@ -112,8 +111,8 @@ pub(crate) fn events(
         not_before = t.time_s;
         (t, answer)
     });
-    let (ride, rein) = (&options.marks, options.rein);
-    let aids = aid_phase::aid_phases(strides, &labels, ride, rein, &options.schools, limits);
+    let ride = &options.marks;
+    let aids = aid_phase::aid_phases(strides, &labels, options);
     Events {
         pirouettes: pirouette::pirouettes(strides, &labels, movements, mark_sd, limits),
         rein_backs: rein_back::rein_backs(marks, movements),

@@ -68,11 +68,12 @@ struct GaitStretch {
 }
 
 /// Transitions of bouts in order of time over tidy marks. Over a stretch without marks nothing is
-/// said: what happened there is not known.
+/// said: what happened there is not known. Transitions to and from halts are told by [`of_halts`].
 pub fn between(
     strides: &[Stride],
     bouts: &[Bout],
     marks: &[Footfall],
+    halts: &[Halt],
     limits: &Thresholds,
 ) -> Between {
     let mut out = Between::default();
@@ -81,7 +82,8 @@ pub fn between(
     while k + 1 < stretches.len() {
         let (a, b) = (&stretches[k], &stretches[k + 1]);
         let (end, start) = (strides[a.last].end, strides[b.first].start);
-        if start - end > limits.gap_strides * strides[a.last].duration() {
+        let apart = |from, to| halts.iter().any(|h| h.lies_between(from, to));
+        if start - end > limits.gap_strides * strides[a.last].duration() || apart(end, start) {
             k += 1;
             continue;
         }
@@ -93,6 +95,7 @@ pub fn between(
                 && strides[c.first].start - strides[b.last].end
                     <= limits.gap_strides * strides[b.last].duration()
                 && strides_between <= limits.passing_strides
+                && !apart(strides[b.last].end, strides[c.first].start)
                 && (!same_gait(a.gait, c.gait) || a.gait.is_asymmetrical())
         });
         if let Some(c) = passing {

@@ -90,6 +90,7 @@ pub(crate) fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(
     if bout.label.gait == Gait::Trot
         && let [Some(left), Some(right)] = bout.dissociation
         && left.ci95.is_some()
+        && right.ci95.is_some()
     {
         add(Kind::Diagonals { hind_first: [left, right] }, Certainty::Clear);
     }

@@ -63,21 +63,8 @@ pub fn by_letters(
             _ => None,
         })
         .collect();
-    // The longest run of letters along one line.
-    let mut best: Vec<(f64, f64)> = Vec::new();
-    for k in 0..passes.len() {
-        let ((t0, p0), mut run) = (passes[k], Vec::new());
-        for (t, p) in &passes[k..] {
-            if (p.0 - p0.0).abs() > 1e-6 {
-                break;
-            }
-            run.push((t - t0, (p.1 - p0.1).abs()));
-        }
-        let steady = run.windows(2).all(|w| w[1].1 > w[0].1 && w[1].0 > w[0].0);
-        if steady && run.len() > best.len() {
-            best = run;
-        }
-    }
+    // Of equally long ones the first.
+    let best = straight_runs(&passes).into_iter().rev().max_by_key(Vec::len).unwrap_or_default();
     if best.len() < 2 {
         return None;
     }
@@ -95,6 +82,33 @@ pub fn by_letters(
     };
     let longer = if distances.is_some() { 0.0 } else { LONGER };
     Some(of_speed(slope * ratio, relative, longer, ts.len(), tempo, Source::Letters))
+}
+
+/// Runs of passes straight along one line, each as seconds and metres from its first. Where the
+/// horse turns round, the run back begins with the next letter: the turn is no part of it.
+fn straight_runs(passes: &[(f64, arena::Place)]) -> Vec<Vec<(f64, f64)>> {
+    let mut runs: Vec<Vec<(f64, f64)>> = Vec::new();
+    let mut first = 0;
+    for k in 0..passes.len() {
+        let (t0, p0) = passes[first];
+        let (t, p) = passes[k];
+        let last = runs.last().and_then(|r| r.last()).copied();
+        let goes_on = last.is_some_and(|(before, way)| {
+            let along = p.1 - p0.1;
+            let same_way = way == 0.0 || way.signum() == along.signum();
+            (p.0 - p0.0).abs() < 1e-6 && t - t0 > before && along.abs() > way.abs() && same_way
+        });
+        if goes_on {
+            runs.last_mut().into_iter().for_each(|r| r.push((t - t0, p.1 - p0.1)));
+        } else {
+            first = k;
+            runs.push(vec![(0.0, 0.0)]);
+        }
+    }
+    for (_, way) in runs.iter_mut().flatten() {
+        *way = way.abs();
+    }
+    runs
 }
 
 /// Speed of a bout ridden round a figure: at least four fifths of the rounds lie in it.

@@ -5,6 +5,7 @@ use crate::base::thresholds::Thresholds;
 use crate::base::{number, phase};
 use crate::stats::descriptive::median;
 use crate::strides::classify::{self, Pattern};
+use crate::strides::halt::Halt;
 use crate::strides::smooth::{self, Evidence};
 use crate::strides::stride::Stride;
 use crate::strides::tidy::Tidy;
@@ -40,12 +41,13 @@ fn settle_leads(strides: &[Stride], labels: &mut [Label], tidy: &Tidy, mark_sd: 
     }
 }
 
-/// Groups strides into bouts: runs of one smoothed label, cut where strides are missing and at the
-/// times `cuts` (where movements begin and end). The bout's gait is read once more from its mean stride.
+/// Groups strides into bouts: runs of one smoothed label, cut where strides are missing, at `halts`
+/// and at the times `cuts` (where movements begin and end). The bout's gait is read once more from its mean stride.
 pub fn group(
     strides: &[Stride],
     tidy: &Tidy,
     mark_sd: Option<f64>,
+    halts: &[Halt],
     cuts: &[f64],
     gaited: bool,
     limits: &Thresholds,
@@ -76,7 +78,8 @@ pub fn group(
         // A label does not reach over a hole.
         let hole = k == strides.len()
             || strides[k].start - strides[k - 1].end
-                > limits.gap_strides * strides[k - 1].duration();
+                > limits.gap_strides * strides[k - 1].duration()
+            || halts.iter().any(|h| h.lies_between(strides[k - 1].end, strides[k].start));
         if !hole {
             continue;
         }

@@ -3,6 +3,7 @@
 use crate::base::limb::Limb;
 use crate::base::thresholds::Thresholds;
 use crate::marks::footfall::Footfall;
+use crate::strides::stride::Stride;
 
 /// A halt.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -20,6 +21,22 @@ pub struct Halt {
     pub trailing: Option<(Limb, f64)>,
     /// Whether both pairs stand within the limit, when positions tell.
     pub square: Option<bool>,
+}
+
+impl Halt {
+    /// Whether the horse stands between two moments: the middle of the halt lies there.
+    pub fn lies_between(&self, from_s: f64, to_s: f64) -> bool {
+        (from_s..to_s).contains(&f64::midpoint(self.start_s, self.end_s))
+    }
+}
+
+/// Strides without those that reach over a halt: a horse that stands does not stride.
+pub fn without_halts(strides: Vec<Stride>, halts: &[Halt]) -> Vec<Stride> {
+    let stands = |s: &Stride| {
+        let k = halts.partition_point(|h| h.end_s <= s.start);
+        halts.get(k).is_some_and(|h| h.lies_between(s.start, s.end))
+    };
+    strides.into_iter().filter(|s| !stands(s)).collect()
 }
 
 /// Halts in tidy marks (sorted by time): stretches in which all four limbs are known to stand for

@@ -37,6 +37,9 @@ const OWN_SPREAD: f64 = 0.022;
 /// A mark further off than this many standard deviations is a slip and says no more.
 const SLIP: f64 = 3.5;
 
+/// Settles what is even, and nothing else.
+const OPEN: f64 = 1e-6;
+
 /// Log-likelihood lost by a clean change,
 const CLEAN: f64 = 3.0;
 
@@ -64,11 +67,17 @@ pub fn settle(
     let mut near = [0; 4];
     let fits: Vec<[f64; 4]> = strides
         .iter()
-        .map(|s| {
+        .zip(labels.iter())
+        .map(|(s, label)| {
             for (k, own) in near.iter_mut().zip(by_limb) {
                 *k = first_at(own, *k, |&i| marks[i].on.0 >= s.start);
             }
-            STATES.map(|state| misfit(s, state, pattern, t, sd, marks, by_limb, &near))
+            STATES.map(|state| {
+                let told = Some(state.0) == label.hind_lead && Some(state.1) == label.fore_lead;
+                let marks = misfit(s, state, pattern, t, sd, marks, by_limb, &near);
+                // Where the marks leave it open the stride keeps the leads it had.
+                if told { marks } else { marks + OPEN }
+            })
         })
         .collect();
     for (label, state) in labels.iter_mut().zip(best_run(&fits)) {
