@@ -10,7 +10,7 @@ use rustix::process::{Pid, Signal, kill_process_group};
 use tokio::io::{AsyncRead, AsyncReadExt as _};
 use tokio::process::Command;
 
-use crate::FootageError;
+use crate::error::FootageError;
 
 /// Address space of one child, KiB.
 const MEMORY_KIB: u32 = 6 << 20;

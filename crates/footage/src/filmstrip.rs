@@ -4,8 +4,8 @@ use std::ffi::OsString;
 use std::path::Path;
 use std::time::Duration;
 
-use crate::FootageError;
 use crate::child;
+use crate::error::FootageError;
 
 /// Height of a picture, pixels.
 pub const HEIGHT: u32 = 64;

@@ -7,8 +7,8 @@ use std::time::Duration;
 
 use serde::Deserialize;
 
-use crate::FootageError;
 use crate::child;
+use crate::error::FootageError;
 
 /// A probed file.
 #[derive(Clone, Debug, PartialEq)]

@@ -9,8 +9,8 @@ use std::ffi::OsString;
 use std::path::Path;
 use std::time::Duration;
 
-use crate::FootageError;
 use crate::child;
+use crate::error::FootageError;
 use crate::probe::probe;
 
 /// What a proxy shows of its original.
