@@ -249,8 +249,7 @@ fn marks_tables_are_read_or_refused_with_their_line() {
     let marks = marks_csv::read(text.as_bytes()).unwrap();
     assert_eq!(marks[0], RideMark { time: 3.5, kind: MarkKind::Aid(Aid::Leg(Limb::LH)) });
     let MarkKind::Start(movement) = &marks[1].kind else { panic!("{marks:?}") };
-    assert_eq!((movement.name.as_str(), movement.side), ("shoulder-in", Some(Left)));
-    assert_eq!(movement.tempi(), None);
+    assert_eq!((movement.kind.name().as_str(), movement.side), ("shoulder-in", Some(Left)));
     assert_eq!(marks[2].kind, MarkKind::Note("a, b".into()));
     for (text, wanted) in [
         ("", "empty"),
@@ -270,7 +269,7 @@ fn movements_cut_bouts_and_are_named_in_them() {
     let middle = 10.0 * TROT;
     let found = ride.read(&[(0.0, "start", "straight"), (middle, "start", "shoulder-in left")]);
     let names: Vec<String> =
-        found.bouts.iter().map(|b| b.movement.as_ref().unwrap().name.clone()).collect();
+        found.bouts.iter().map(|b| b.movement.as_ref().unwrap().kind.name()).collect();
     assert_eq!(names, ["straight", "shoulder-in"]);
     assert!(found.events.transitions.is_empty());
 }

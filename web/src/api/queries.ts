@@ -36,6 +36,13 @@ export const keysQuery = queryOptions({
   queryFn: () => taken(api.GET("/api/keys")),
 });
 
+/** What there is to choose from; it comes with the program. */
+export const vocabularyQuery = queryOptions({
+  queryKey: ["vocabulary"],
+  staleTime: Infinity,
+  queryFn: () => taken(api.GET("/api/vocabulary")),
+});
+
 export const glanceQuery = (session: number) =>
   queryOptions({
     queryKey: ["glance", session],

@@ -805,6 +805,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Movements, exercises and gaits by their names in files and in words. */
+        get: operations["read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/yard": {
         parameters: {
             query?: never;
@@ -1178,6 +1195,15 @@ export interface components {
              * @description To.
              */
             to_s: number;
+        };
+        /** @description One of them. */
+        Choice: {
+            /** @description Its name in files; of a movement with a plan, what stands before the numbers. */
+            id: string;
+            /** @description `tempi` or `drill` when it asks for numbers. */
+            plan?: string | null;
+            /** @description In words. */
+            says: string;
         };
         /** @description What the filters can be. */
         Choices: {
@@ -3344,6 +3370,13 @@ export interface components {
              */
             session?: number | null;
         };
+        /** @description What there is to choose from. */
+        Vocabulary: {
+            /** @description Gaits that can be ridden. */
+            gaits: components["schemas"]["Choice"][];
+            /** @description Movements and exercises. */
+            movements: components["schemas"]["Choice"][];
+        };
         /** @description A way to metres. */
         Way: {
             /**
@@ -5099,6 +5132,25 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vocabulary"];
                 };
             };
         };

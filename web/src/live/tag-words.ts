@@ -1,7 +1,18 @@
+import { useQuery } from "@tanstack/react-query";
+
 import type { Schemas } from "../api/client";
+import { vocabularyQuery } from "../api/queries";
 import type { Tag } from "./clip-store";
 
 type Ridden = Schemas["Ridden"];
+type Choice = Schemas["Choice"];
+
+const NONE: readonly Choice[] = [];
+
+/** Movements by their names in files and in words. */
+export function useMovements(): readonly Choice[] {
+  return useQuery(vocabularyQuery).data?.movements ?? NONE;
+}
 
 /** Aids by one key each: the key, the name in files, the words. */
 export const AIDS = [
@@ -21,41 +32,6 @@ export const LETTERS = "A K V E S H C M R B P F X D L I G".split(" ");
 
 export const VARIANTS = ["collected", "working", "medium", "extended", "free"];
 
-export const GAITS = [
-  ["walk", "walk"],
-  ["trot", "trot"],
-  ["passage", "passage"],
-  ["piaffe", "piaffe"],
-  ["canter", "canter"],
-  ["gallop", "gallop"],
-  ["rein-back", "rein-back"],
-  ["flat-walk", "flat walk (gaited)"],
-  ["running-walk", "running walk (gaited)"],
-  ["fox-trot", "fox-trot (gaited)"],
-  ["rack", "rack, tölt (gaited)"],
-  ["stepping-pace", "stepping pace (gaited)"],
-  ["pace", "pace (gaited)"],
-] as const;
-
-/** Movements and figures; those with a plan ask for their numbers. */
-export const MOVEMENTS = [
-  ["straight", "straight"],
-  ["circle-20", "circle of 20 m"],
-  ["circle-15", "circle of 15 m"],
-  ["circle-10", "circle of 10 m"],
-  ["shoulder-in", "shoulder-in"],
-  ["travers", "travers"],
-  ["renvers", "renvers"],
-  ["half-pass", "half-pass"],
-  ["leg-yield", "leg-yield"],
-  ["counter-canter", "counter-canter"],
-  ["tempi", "flying changes every n strides"],
-  ["drill", "transition drill"],
-  ["forward-back", "forward and back"],
-  ["pirouette-half", "half pirouette"],
-  ["pirouette-full", "full pirouette"],
-] as const;
-
 /** What coaches tick, whatever the movement (common practice). */
 export const TICKS = [
   "steady contact",
@@ -70,8 +46,8 @@ export const TICKS = [
   "tense",
 ];
 
-/** A movement in words. */
-export function movementWords(name: string): string {
+/** A movement in words, as the server names it. */
+export function movementWords(name: string, known: readonly Choice[]): string {
   const tempi = /^tempi-(\d)(?:x(\d+))?$/.exec(name);
   if (tempi) {
     const count = tempi[2] ? `, ${tempi[2]} of them` : "";
@@ -79,14 +55,14 @@ export function movementWords(name: string): string {
   }
   const drill = /^drill-(\d+)x(\d+)$/.exec(name);
   if (drill) return `drill ${drill[1]} and ${drill[2]} strides`;
-  return MOVEMENTS.find(([code]) => code === name)?.[1] ?? name;
+  return known.find(({ id }) => id === name)?.says ?? name;
 }
 
-function riddenWords(r: Ridden): string {
+function riddenWords(r: Ridden, known: readonly Choice[]): string {
   const gait = [r.variant, r.gait].filter(Boolean).join(" ");
   const parts = [
     gait,
-    r.movement && movementWords(r.movement),
+    r.movement && movementWords(r.movement, known),
     r.rein && `${r.rein} rein`,
     r.lead && `${r.lead} lead asked`,
     r.attempt && `try ${r.attempt}`,
@@ -97,7 +73,7 @@ function riddenWords(r: Ridden): string {
 }
 
 /** A tag in a few words. */
-export function tagInShort({ what }: Tag): string {
+export function tagInShort({ what }: Tag, known: readonly Choice[]): string {
   switch (what.kind) {
     case "aid":
       return what.asked;
@@ -108,7 +84,7 @@ export function tagInShort({ what }: Tag): string {
     case "unseen":
       return "out of view";
     case "ridden":
-      return riddenWords(what);
+      return riddenWords(what, known);
     case "still":
       return what.working ? "still: working frame" : "still";
   }

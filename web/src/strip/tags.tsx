@@ -1,5 +1,5 @@
 import type { Tag } from "../live/clip-store";
-import { tagInShort } from "../live/tag-words";
+import { tagInShort, useMovements } from "../live/tag-words";
 import { TAGS, TAGS_TOP } from "./rows";
 
 type Props = {
@@ -12,9 +12,10 @@ type Props = {
 
 /** What was ridden, aids, letters and notes: a row between bouts and lanes. */
 export function Tags({ tags, x, width, end }: Props) {
+  const movements = useMovements();
   return tags.map((tag) => {
     const from = x(tag.from_us);
-    const words = tagInShort(tag);
+    const words = tagInShort(tag, movements);
     const { kind } = tag.what;
     if (kind === "ridden" || kind === "unseen") {
       const to = x(tag.to_us ?? end);

@@ -15,7 +15,7 @@ use crate::ground::arena::Arena;
 use crate::ground::scale::Scale;
 use crate::ground::travel::{self, Travel};
 use crate::ground::{hoof_prints, lateral_seen, letters_and_rounds, plausibility};
-use crate::marks::movement::Movement;
+use crate::marks::movement::{Movement, MovementKind};
 use crate::stats::timing_error::TimingError;
 use crate::strides::bout;
 use crate::strides::stride::Stride;
@@ -82,8 +82,8 @@ pub(crate) fn measure(
     // Positions of an uncalibrated table may lie in any frame.
     let arena = options.arena.filter(|_| scale.is_some_and(Scale::is_arena));
     // Diagonal pairs are a rein-back only when the horse is seen, or said, to go backwards.
-    let backwards =
-        prints.backwards == Some(true) || movement.as_ref().is_some_and(|m| m.name == "rein-back");
+    let backwards = prints.backwards == Some(true)
+        || movement.as_ref().is_some_and(|m| m.kind == MovementKind::ReinBack);
     let label = if backwards { Label { gait: Gait::ReinBack, ..Label::UNCLEAR } } else { label };
     let hip = options.withers.map(|h| plausibility::HIP * h.0);
     let two_beat = matches!(label.gait, Gait::Trot | Gait::Passage | Gait::Piaffe | Gait::ReinBack);

@@ -6,7 +6,7 @@ use crate::base::number::count;
 use crate::events::answer::answer_score;
 use crate::marks::aid::Aid;
 use crate::marks::footfall::Footfall;
-use crate::marks::movement::Movement;
+use crate::marks::movement::{Movement, MovementKind};
 use crate::marks::ride_mark::{MarkKind, MovementStretch, RideMark};
 
 /// A drill.
@@ -32,9 +32,10 @@ pub struct Drill {
 
 /// Strides planned of `drill-2x2`.
 pub fn planned(movement: &Movement) -> Option<(usize, usize)> {
-    let (a, b) = movement.name.strip_prefix("drill-")?.split_once('x')?;
-    let number = |text: &str| text.parse().ok().filter(|n| (1..=20).contains(n));
-    Some((number(a)?, number(b)?))
+    match movement.kind {
+        MovementKind::Drill(a, b) => Some((a, b)),
+        _ => None,
+    }
 }
 
 /// Drills in the stretches that the coach marked as such, from tidy marks in order of time.

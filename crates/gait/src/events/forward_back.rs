@@ -1,6 +1,7 @@
 //! Work forward and back: big strides against small ones.
 
 use crate::bouts::bout_figures::BoutFigures;
+use crate::marks::movement::MovementKind;
 use crate::marks::ride_mark::MovementStretch;
 use crate::stats::descriptive::mean;
 use crate::strides::stride::Stride;
@@ -74,7 +75,11 @@ pub fn forward_back(
             }),
         })
     };
-    movements.iter().filter(|m| m.movement.name == "forward-back").filter_map(one).collect()
+    movements
+        .iter()
+        .filter(|m| m.movement.kind == MovementKind::ForwardBack)
+        .filter_map(one)
+        .collect()
 }
 
 /// Ground speed from one stride to the next, m/s.

@@ -2,7 +2,7 @@
 
 use crate::base::limb::Side;
 use crate::bouts::bout_figures::BoutFigures;
-use crate::marks::movement::LateralMovement;
+use crate::marks::movement::{LateralMovement, MovementKind};
 use crate::stats::estimate::Estimate;
 
 /// Which straight work a lateral bout was set against.
@@ -60,13 +60,13 @@ const NEIGHBOUR_S: f64 = 60.0;
 pub fn lateral(bouts: &[BoutFigures]) -> Vec<Lateral> {
     let mut out = Vec::new();
     for (k, bout) in bouts.iter().enumerate() {
-        let Some(movement) = bout.movement.as_ref().and_then(LateralMovement::of) else {
+        let Some(movement) = bout.movement.as_ref().and_then(|m| m.kind.lateral()) else {
             continue;
         };
         let straight = |b: &&BoutFigures| {
             b.label == bout.label
                 && b.tempo.is_some()
-                && b.movement.as_ref().is_none_or(|m| m.name == "straight")
+                && b.movement.as_ref().is_none_or(|m| m.kind == MovementKind::Straight)
         };
         let before = bouts[..k]
             .iter()

@@ -11,7 +11,7 @@ use crate::base::number::count;
 use crate::base::phase;
 use crate::base::thresholds::Thresholds;
 use crate::figures::good_strides::couplet_kept;
-use crate::marks::movement::Movement;
+use crate::marks::movement::{Movement, MovementKind};
 use crate::marks::ride_mark::MovementStretch;
 use crate::stats::descriptive::mean;
 use crate::strides::classify::diagonal;
@@ -48,9 +48,9 @@ const BEFORE: usize = 6;
 
 /// Fewest and most strides of the pirouette that a movement names.
 pub fn expected(movement: &Movement) -> Option<(usize, usize)> {
-    match movement.name.as_str() {
-        "pirouette-half" => Some((3, 4)),
-        "pirouette-full" | "pirouette" => Some((6, 8)),
+    match movement.kind {
+        MovementKind::HalfPirouette => Some((3, 4)),
+        MovementKind::FullPirouette => Some((6, 8)),
         _ => None,
     }
 }

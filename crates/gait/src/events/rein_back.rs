@@ -3,6 +3,7 @@
 use crate::base::limb::Limb;
 use crate::base::number::count;
 use crate::marks::footfall::Footfall;
+use crate::marks::movement::MovementKind;
 use crate::marks::ride_mark::MovementStretch;
 use crate::stats::descriptive::{mean, variance};
 
@@ -32,7 +33,7 @@ const TOGETHER: f64 = 0.2;
 
 /// Rein-backs in the stretches that the coach marked as such, from tidy marks in order of time.
 pub fn rein_backs(marks: &[Footfall], movements: &[MovementStretch]) -> Vec<ReinBack> {
-    let here = movements.iter().filter(|m| m.movement.name == "rein-back");
+    let here = movements.iter().filter(|m| m.movement.kind == MovementKind::ReinBack);
     here.filter_map(|m| {
         let from = marks.partition_point(|f| f.on.0 < m.from_s);
         let to = marks.partition_point(|f| f.on.0 <= m.to_s);

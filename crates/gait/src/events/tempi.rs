@@ -1,12 +1,13 @@
 //! Tempi: flying changes at a count, every stride, every second, third or fourth.
 
 use crate::events::flying_change::{FlyingChange, Verdict};
+use crate::marks::movement::MovementKind;
 use crate::marks::ride_mark::MovementStretch;
 
 /// Lines of tempi that the coach planned.
 pub fn tempi_plans(stretches: &[MovementStretch]) -> Vec<Plan> {
     let plan = |s: &MovementStretch| {
-        let (every, count) = s.movement.tempi()?;
+        let MovementKind::Tempi { every, count } = s.movement.kind else { return None };
         Some(Plan { from_s: s.from_s, to_s: s.to_s, every, count })
     };
     stretches.iter().filter_map(plan).collect()

@@ -10,7 +10,7 @@ use crate::findings::kind::Kind;
 use crate::ground::plausibility::{self};
 use crate::ground::scale::Scale;
 use crate::ground::travel::{self, Travel};
-use crate::marks::movement::LateralMovement;
+use crate::marks::movement::MovementKind;
 
 /// Quarters this far beside the forehand are crooked, m (project default).
 const CROOKED_M: f64 = 0.08;
@@ -66,13 +66,13 @@ fn looks_along(bout: &BoutFigures, options: &Options) -> Option<(Option<f64>, f6
 }
 
 fn prints(bout: &BoutFigures, add: &mut impl FnMut(GroundKind, Certainty)) {
-    let said = bout.movement.as_ref().and_then(LateralMovement::of);
+    let said = bout.movement.as_ref().and_then(|m| m.kind.lateral());
     match bout.lateral_seen {
         Some(Ok(seen)) => add(GroundKind::Lateral { seen, said }, Certainty::Clear),
         Some(Err(why)) => add(GroundKind::Untold { why }, Certainty::CannotTell),
         None => {}
     }
-    let straight = bout.movement.as_ref().is_none_or(|m| m.name == "straight");
+    let straight = bout.movement.as_ref().is_none_or(|m| m.kind == MovementKind::Straight);
     if straight
         && bout.lateral_seen.is_none()
         && let Some(beside) = bout.prints.hinds_beside_m

@@ -191,7 +191,7 @@ fn bouts(measured: &Measured, options: &Options, out: &mut Vec<Finding>) {
             };
             add(Kind::Stepping { strides: bout.strides, lap: bout.lap }, sure);
         }
-        let lateral = bout.movement.as_ref().and_then(LateralMovement::of);
+        let lateral = bout.movement.as_ref().and_then(|m| m.kind.lateral());
         if let Some((movement, tracks)) = lateral.zip(bout.prints.tracks) {
             let wanted = (movement == LateralMovement::ShoulderIn).then_some(
                 match options.schools.shoulder_in {

@@ -65,7 +65,7 @@ pub fn movements(marks: &[RideMark]) -> Vec<MovementStretch> {
                 let open = out
                     .iter_mut()
                     .rev()
-                    .find(|s| s.to_s > mark.time && s.movement.name == movement.name);
+                    .find(|s| s.to_s > mark.time && s.movement.kind == movement.kind);
                 if let Some(open) = open {
                     open.to_s = mark.time;
                 }

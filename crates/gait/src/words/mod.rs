@@ -1,6 +1,6 @@
 //! Every sentence the analysis says, in one place.
 //!
-//! Reading order: [`numbers`], [`names`], [`advice`], [`cautions`], [`sentence`], [`of_bouts`], [`of_changes`], [`of_work`], [`of_aids`], [`of_ground`], [`finding`], [`headline`], [`ground_headline`], [`missing`], [`marking`], [`session`], [`still`], [`scales`], [`arena`], [`comparison`], [`record`], [`returning`].
+//! Reading order: [`numbers`], [`names`], [`movements`], [`advice`], [`cautions`], [`sentence`], [`of_bouts`], [`of_changes`], [`of_work`], [`of_aids`], [`of_ground`], [`finding`], [`headline`], [`ground_headline`], [`missing`], [`marking`], [`session`], [`still`], [`scales`], [`arena`], [`comparison`], [`record`], [`returning`].
 
 pub mod advice;
 pub mod arena;
@@ -11,6 +11,7 @@ pub mod ground_headline;
 pub mod headline;
 pub mod marking;
 pub mod missing;
+pub mod movements;
 pub mod names;
 pub mod numbers;
 pub mod of_aids;

@@ -20,6 +20,7 @@ pub mod routes;
 pub mod session;
 pub mod setup;
 pub mod upload;
+pub mod vocabulary;
 pub mod yard;
 
 pub use routes::openapi;

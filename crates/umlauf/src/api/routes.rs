@@ -8,7 +8,7 @@ use utoipa_axum::routes;
 
 use crate::api::{
     analyse, archive, arena, bin, clip, compare, edit, ground, horse, job, record, report, session,
-    setup, upload, yard,
+    setup, upload, vocabulary, yard,
 };
 use crate::app::App;
 
@@ -22,6 +22,7 @@ struct Api;
 pub(crate) fn api() -> OpenApiRouter<Arc<App>> {
     OpenApiRouter::with_openapi(Api::openapi())
         .routes(routes!(yard::yard))
+        .routes(routes!(vocabulary::read))
         .routes(routes!(yard::add_horse))
         .routes(routes!(yard::add_session))
         .routes(routes!(yard::change_session, bin::remove_session))

@@ -294,5 +294,6 @@ pub(crate) fn bout(b: &BoutFigures) -> BoutSaid {
 }
 
 fn movement(m: &Movement) -> String {
-    m.side.map_or_else(|| m.name.clone(), |side| format!("{} {}", m.name, side.word()))
+    let name = m.kind.name();
+    m.side.map_or_else(|| name.clone(), |side| format!("{name} {}", side.word()))
 }

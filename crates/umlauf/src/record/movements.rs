@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 use umlauf_gait::base::limb::Side;
 use umlauf_gait::base::thresholds::Thresholds;
+use umlauf_gait::marks::movement::MovementKind;
 use umlauf_gait::season::bout_summary::BoutSummary;
 use umlauf_gait::season::metric::Metric;
 use umlauf_gait::season::movement_holds::{self, Held};
@@ -52,9 +53,7 @@ pub struct MovementHolds {
 
 /// Movements that are no steady riding: nothing is held in them.
 fn is_exercise(movement: &str) -> bool {
-    ["tempi", "drill", "pirouette", "forward-back", "rein-back", "transitions"]
-        .iter()
-        .any(|m| movement.starts_with(m))
+    MovementKind::named(movement).is_exercise()
 }
 
 fn is_straight(b: &RiddenBout) -> bool {

@@ -1,9 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import type { Schemas } from "../../api/client";
+import { vocabularyQuery } from "../../api/queries";
 import { Button } from "../../ui/button";
 import { Choice, Count } from "../../ui/choice";
-import { GAITS, MOVEMENTS, TICKS, VARIANTS } from "../../live/tag-words";
+import { TICKS, VARIANTS } from "../../live/tag-words";
 
 export type Ridden = Schemas["Ridden"];
 
@@ -15,6 +17,7 @@ type Props = {
 
 /** Movement, gait, rein, lead, try, and what the coach saw. */
 export function RiddenForm({ value, onSave, onRemove }: Props) {
+  const { movements = [], gaits = [] } = useQuery(vocabularyQuery).data ?? {};
   const [ridden, setRidden] = useState(value);
   const [plan, setPlan] = useState(() => planOf(value.movement ?? ""));
   const set = (change: Partial<Ridden>) => setRidden({ ...ridden, ...change });
@@ -29,7 +32,7 @@ export function RiddenForm({ value, onSave, onRemove }: Props) {
         label="Movement or figure"
         value={movement}
         onChange={(name) => {
-          const asks = name === "tempi" || name === "drill";
+          const asks = movements.some(({ id, plan }) => id === name && plan);
           setPlan(
             asks
               ? { name, first: name === "tempi" ? 4 : 2, second: name === "tempi" ? 5 : 2 }
@@ -39,9 +42,9 @@ export function RiddenForm({ value, onSave, onRemove }: Props) {
         }}
       >
         <option value="">not said</option>
-        {MOVEMENTS.map(([code, words]) => (
-          <option key={code} value={code}>
-            {words}
+        {movements.map(({ id, says }) => (
+          <option key={id} value={id}>
+            {says}
           </option>
         ))}
       </Choice>
@@ -74,9 +77,9 @@ export function RiddenForm({ value, onSave, onRemove }: Props) {
       )}
       <Choice label="Gait" value={ridden.gait ?? ""} onChange={(g) => set({ gait: g || null })}>
         <option value="">as the marks say</option>
-        {GAITS.map(([code, words]) => (
-          <option key={code} value={code}>
-            {words}
+        {gaits.map(({ id, says }) => (
+          <option key={id} value={id}>
+            {says}
           </option>
         ))}
       </Choice>

@@ -1,6 +1,6 @@
 import { Button } from "../../ui/button";
 import type { DeskStore, Tag } from "../../live/clip-store";
-import { tagInShort } from "../../live/tag-words";
+import { tagInShort, useMovements } from "../../live/tag-words";
 import { removeTag } from "./tagging";
 
 type Props = {
@@ -22,6 +22,7 @@ const KINDS = {
 
 /** All that is marked beside footfalls, in order of time. */
 export function TagList({ tags, store, slow, jump, onRidden }: Props) {
+  const movements = useMovements();
   if (tags.length === 0) {
     return (
       <div className="text-soft py-3">
@@ -48,11 +49,13 @@ export function TagList({ tags, store, slow, jump, onRidden }: Props) {
               {(tag.from_us / 1e6 / slow).toFixed(2)} s
             </span>
             <span className="text-soft w-20 shrink-0 text-sm">{KINDS[tag.what.kind]}</span>
-            <span className="grow">{tag.what.kind === "unseen" ? "" : tagInShort(tag)}</span>
+            <span className="grow">
+              {tag.what.kind === "unseen" ? "" : tagInShort(tag, movements)}
+            </span>
           </button>
           <Button
             plain
-            aria-label={`Remove ${tagInShort(tag)}`}
+            aria-label={`Remove ${tagInShort(tag, movements)}`}
             onClick={() => removeTag(store, tag)}
           >
             Remove
