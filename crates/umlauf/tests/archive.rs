@@ -40,7 +40,7 @@ fn a_yard_goes_out_and_comes_back_the_same() {
     let film = std::fs::read(common::root().join("demo/priel-canter.mp4")).unwrap();
     let (before, glance) = {
         let program = Program::start(&["demo"], &first);
-        program.wait_for_jobs(std::time::Duration::from_secs(120));
+        program.wait_for_jobs(std::time::Duration::from_secs(900));
         let api = |path: &str| get(&format!("{}/api/{path}", program.url));
         let downloaded = api("export");
         assert_eq!(downloaded.status, 200);

@@ -34,7 +34,7 @@ fn the_page_does_its_work_in_chromium() {
             program.send_file(&path, None).expect("it comes in")
         })
         .collect();
-    program.wait_for_jobs(std::time::Duration::from_secs(300));
+    program.wait_for_jobs(std::time::Duration::from_secs(900));
     // A yard that is to be brought back goes into an empty one.
     let empty = Program::start(&["serve"], &folder.path().join("empty"));
     let status = Command::new("npx")

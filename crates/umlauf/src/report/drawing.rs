@@ -1,12 +1,11 @@
 //! Wheels and small trends for paper: black and white, vectors.
 
-use std::fmt::Write as _;
+use maud::{Markup, html};
 
 use crate::document::estimate::Estimate;
 use crate::document::wheel::{Wheel, WheelStride};
 use crate::record::card::CardRow;
 use crate::record::read::Record;
-use crate::report::paper::escape;
 
 /// Rings from outside in: LF, RH, LH, RF, as places in the order of the server.
 const RINGS: [(usize, f64, bool, bool); 4] = [
@@ -17,41 +16,47 @@ const RINGS: [(usize, f64, bool, bool); 4] = [
 ];
 
 /// A stride wheel in black and white: left limbs round, right square; hinds filled, fores open.
-pub fn wheel_svg(wheel: &Wheel, size: f64) -> String {
+pub fn wheel_svg(wheel: &Wheel, size: f64) -> Markup {
     let at = |phase: f64, r: f64| {
         let a = phase * std::f64::consts::TAU;
         (r * a.sin(), -r * a.cos())
     };
-    let mut out = format!(
-        "<svg width=\"{size}\" height=\"{size}\" viewBox=\"-104 -104 208 208\" role=\"img\" aria-label=\"Stride wheel\">"
-    );
-    for sector in &wheel.air {
-        let arc = arc(sector[0], sector[1], 100.0);
-        let _ = write!(out, "<path d=\"M0 0L{}Z\" fill=\"#ddd\"/>", &arc[1..]);
-    }
-    out.push_str("<circle r=\"100\" fill=\"none\" stroke=\"#000\" stroke-width=\"2.5\"/>");
     let WheelStride { on, off, .. } = &wheel.mean;
-    for (k, r, left, hind) in RINGS {
-        if let (Some(a), Some(b)) = (on[k], off[k]) {
-            let _ = write!(
-                out,
-                "<path d=\"{}\" fill=\"none\" stroke=\"{}\" stroke-width=\"9\"/>",
-                arc(a, b, r),
-                if left { "#bbb" } else { "#888" }
-            );
+    html! {
+        svg width=(size) height=(size) viewBox="-104 -104 208 208" role="img" aria-label="Stride wheel" {
+            @for sector in &wheel.air {
+                path d={ "M0 0L" (&arc(sector[0], sector[1], 100.0)[1..]) "Z" } fill="#ddd" {}
+            }
+            circle r="100" fill="none" stroke="#000" stroke-width="2.5" {}
+            @for (k, r, left, hind) in RINGS {
+                @if let (Some(a), Some(b)) = (on[k], off[k]) {
+                    path d=(arc(a, b, r)) fill="none" stroke=(if left { "#bbb" } else { "#888" })
+                        stroke-width="9" {}
+                }
+                @if let Some(phase) = on[k] {
+                    (hoof(at(phase, r), left, hind))
+                }
+            }
         }
-        let Some(phase) = on[k] else { continue };
-        let (x, y) = at(phase, r);
-        let fill = if hind { "#000" } else { "#fff" };
-        let shape = if left {
-            format!("<circle cx=\"{x:.1}\" cy=\"{y:.1}\" r=\"9\"")
-        } else {
-            format!("<rect x=\"{:.1}\" y=\"{:.1}\" width=\"16\" height=\"16\"", x - 8.0, y - 8.0)
-        };
-        let _ = write!(out, "{shape} fill=\"{fill}\" stroke=\"#000\" stroke-width=\"2.4\"/>");
     }
-    out.push_str("</svg>");
-    out
+}
+
+/// A footfall: left limbs round, right square; hinds filled, fores open.
+fn hoof((x, y): (f64, f64), left: bool, hind: bool) -> Markup {
+    let fill = if hind { "#000" } else { "#fff" };
+    html! {
+        @if left {
+            circle cx=(tenth(x)) cy=(tenth(y)) r="9" fill=(fill) stroke="#000" stroke-width="2.4" {}
+        } @else {
+            rect x=(tenth(x - 8.0)) y=(tenth(y - 8.0)) width="16" height="16" fill=(fill)
+                stroke="#000" stroke-width="2.4" {}
+        }
+    }
+}
+
+/// To a tenth of a pixel.
+fn tenth(v: f64) -> String {
+    format!("{v:.1}")
 }
 
 fn arc(from: f64, to: f64, r: f64) -> String {
@@ -71,7 +76,7 @@ fn told(row: &CardRow) -> bool {
 }
 
 /// Sessions with their intervals, by days, and the trend where one is told.
-pub fn trend_svg(row: &CardRow, r: &Record) -> String {
+pub fn trend_svg(row: &CardRow, r: &Record) -> Markup {
     const W: f64 = 130.0;
     const H: f64 = 26.0;
     let points: Vec<(f64, &Estimate)> = row
@@ -85,7 +90,7 @@ pub fn trend_svg(row: &CardRow, r: &Record) -> String {
         })
         .collect();
     if points.is_empty() {
-        return String::new();
+        return html! {};
     }
     let (from, to) =
         points.iter().fold((f64::MAX, f64::MIN), |(a, b), (d, _)| (a.min(*d), b.max(*d)));
@@ -103,37 +108,27 @@ pub fn trend_svg(row: &CardRow, r: &Record) -> String {
         + 1e-9;
     let x = |d: f64| 4.0 + (d - from) / (to - from).max(1.0) * (W - 8.0);
     let y = |v: f64| (H / 2.0 - (v - mean) / half * (H / 2.0 - 3.0)).clamp(1.0, H - 1.0);
-    let mut out = format!(
-        "<svg width=\"{W}\" height=\"{H}\" role=\"img\" aria-label=\"{}\">",
-        escape(&row.name)
-    );
-    if let (Some([slope, ..]), true) = (row.trend, told(row)) {
+    let trend = row.trend.filter(|_| told(row)).map(|[slope, ..]| {
         // Through the middle point, as on the page.
         let mut values: Vec<f64> = points.iter().map(|(_, e)| e.value).collect();
         values.sort_by(f64::total_cmp);
         let (middle, centre) = (values[values.len() / 2], points[points.len() / 2].0);
-        let at = |d: f64| y(middle + slope * (d - centre) / 30.0);
-        let _ = write!(
-            out,
-            "<line x1=\"{:.1}\" x2=\"{:.1}\" y1=\"{:.1}\" y2=\"{:.1}\" stroke=\"#000\" stroke-dasharray=\"3 2\"/>",
-            x(from),
-            x(to),
-            at(from),
-            at(to)
-        );
-    }
-    for (d, e) in points {
-        if let Some([lo, hi]) = e.ci95 {
-            let _ = write!(
-                out,
-                "<line x1=\"{0:.1}\" x2=\"{0:.1}\" y1=\"{1:.1}\" y2=\"{2:.1}\" stroke=\"#777\"/>",
-                x(d),
-                y(lo),
-                y(hi)
-            );
+        let at = |d: f64| tenth(y(middle + slope * (d - centre) / 30.0));
+        (at(from), at(to))
+    });
+    html! {
+        svg width=(W) height=(H) role="img" aria-label=(row.name) {
+            @if let Some((first, last)) = trend {
+                line x1=(tenth(x(from))) x2=(tenth(x(to))) y1=(first) y2=(last) stroke="#000"
+                    stroke-dasharray="3 2" {}
+            }
+            @for (d, e) in points {
+                @if let Some([lo, hi]) = e.ci95 {
+                    line x1=(tenth(x(d))) x2=(tenth(x(d))) y1=(tenth(y(lo))) y2=(tenth(y(hi)))
+                        stroke="#777" {}
+                }
+                circle cx=(tenth(x(d))) cy=(tenth(y(e.value))) r="2.2" {}
+            }
         }
-        let _ = write!(out, "<circle cx=\"{:.1}\" cy=\"{:.1}\" r=\"2.2\"/>", x(d), y(e.value));
     }
-    out.push_str("</svg>");
-    out
 }

@@ -4,6 +4,7 @@
 use std::sync::OnceLock;
 
 use base64::Engine as _;
+use maud::{DOCTYPE, Markup, PreEscaped, html};
 use umlauf_gait::base::schools::Schools;
 
 use crate::assets;
@@ -43,48 +44,47 @@ fn fonts() -> &'static str {
     })
 }
 
-pub(crate) fn page(title: &str, body: &str) -> String {
-    format!(
-        "<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title><link rel=\"icon\" href=\"data:,\"><style>{}{STYLE}</style></head><body>{body}</body></html>\n",
-        escape(title),
-        fonts()
-    )
-}
-
-pub(crate) fn escape(text: &str) -> String {
-    let mut out = String::with_capacity(text.len());
-    for c in text.chars() {
-        match c {
-            '&' => out.push_str("&amp;"),
-            '<' => out.push_str("&lt;"),
-            '>' => out.push_str("&gt;"),
-            '"' => out.push_str("&quot;"),
-            '\'' => out.push_str("&#39;"),
-            c => out.push(c),
+/// A whole document.
+pub(crate) fn page(title: &str, body: &Markup) -> String {
+    html! {
+        (DOCTYPE)
+        html lang="en" {
+            head {
+                meta charset="utf-8";
+                title { (title) }
+                link rel="icon" href="data:,";
+                style { (PreEscaped(fonts())) (PreEscaped(STYLE)) }
+            }
+            body { (body) }
         }
     }
-    out
+    .into_string()
 }
 
-pub(crate) const CAUTIONS: &str = "<p class=\"caution\">Uneven steps, a new difference between left and right, a head nod or reluctance: stop, and have a vet look. Umlauf times footfalls; it does not diagnose lameness. Young, unfit and returning horses: short doses, walk breaks. Local rules and licensed professionals decide.</p>";
-
-pub(crate) fn with(before: &str, text: &str) -> String {
-    if text.is_empty() { String::new() } else { format!("{before}{}", escape(text)) }
+/// What every report ends with.
+pub(crate) fn cautions() -> Markup {
+    html! {
+        p class="caution" {
+            "Uneven steps, a new difference between left and right, a head nod or reluctance: stop, \
+             and have a vet look. Umlauf times footfalls; it does not diagnose lameness. Young, \
+             unfit and returning horses: short doses, walk breaks. Local rules and licensed \
+             professionals decide."
+        }
+    }
 }
 
-pub(crate) fn with_tags(open: &str, text: &str, close: &str) -> String {
-    if text.is_empty() { String::new() } else { format!("{open}{}{close}", escape(text)) }
-}
-
-pub(crate) fn schools(schools: &Schools) -> String {
+/// Which schools the words follow, and what an interval means.
+pub(crate) fn schools(schools: &Schools) -> Markup {
     let words = if *schools == Schools::default() {
         "The default schools are in force."
     } else {
         "Other schools than the default are in force."
     };
-    format!(
-        "<p class=\"soft\">Intervals hold the truth in 95 of 100 cases. {words} Made by Umlauf.</p>"
-    )
+    html! {
+        p class="soft" {
+            "Intervals hold the truth in 95 of 100 cases. " (words) " Made by Umlauf."
+        }
+    }
 }
 
 pub(crate) fn plus_minus(value: f64, ci95: Option<(f64, f64)>, digits: usize) -> String {

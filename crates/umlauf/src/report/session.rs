@@ -1,7 +1,6 @@
 //! The report on a session.
 
-use std::fmt::Write as _;
-
+use maud::{Markup, html};
 use umlauf_gait::base::schools::Schools;
 use umlauf_gait::findings::finding::Finding;
 use umlauf_gait::season::session;
@@ -12,7 +11,7 @@ use crate::clip::reading;
 use crate::dates::in_words;
 use crate::document::wheel::{self, Wheel};
 use crate::report::drawing::wheel_svg;
-use crate::report::paper::{CAUTIONS, Reader, escape, page, plus_minus, schools, with, with_tags};
+use crate::report::paper::{Reader, cautions, page, plus_minus, schools};
 
 /// The report on a session.
 ///
@@ -29,87 +28,100 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
     let (ridden, matters) = (session::ridden(&analyses), session::matters(&analyses));
     let untimed = analyses.iter().filter(|a| a.strides.is_empty()).count();
     let headline = words::session::of_session(&ridden, &matters, &analyses, untimed);
-    let mut out = String::new();
-    // Writing to a string cannot fail.
-    let _ = write!(
-        out,
-        "<h1>{}</h1><p class=\"soft\">{}, {}{}{}{}</p>",
-        escape(&headline),
-        escape(&horse.card.name),
-        in_words(&own.date),
-        with(", ridden by ", &own.about.rider),
-        with(", ", &own.about.arena),
-        with(", ", &own.about.surface)
-    );
-    if reader == Reader::Coach {
-        out.push_str(&with_tags("<p>", &own.about.note, "</p>"));
-    }
-    if !ridden.is_empty() {
-        out.push_str("<h2>What was ridden</h2><table><tr><th></th><th>gait</th><th>rein</th><th class=\"n\">bouts</th><th class=\"n\">strides</th><th class=\"n\">tempo, strides/min</th></tr>");
-        for line in &ridden {
-            let wheel = longest(&analyses, line);
-            let _ = write!(
-                out,
-                "<tr><td>{}</td><td>{}</td><td>{}</td><td class=\"n\">{}</td><td class=\"n\">{}</td><td class=\"n\">{}</td></tr>",
-                wheel.map_or_else(String::new, |w| wheel_svg(&w, 78.0)),
-                escape(&words::names::label_name(line.label)),
-                line.rein.map_or("not given", |r| r.word()),
-                line.bouts,
-                line.strides,
-                line.tempo.map_or_else(|| "–".to_owned(), |t| plus_minus(t.value, t.ci95, 1))
-            );
-        }
-        out.push_str("</table>");
-    }
-    out.push_str("<h2>What matters most</h2>");
-    let mut tries: Vec<&'static str> = Vec::new();
-    if matters.is_empty() {
-        out.push_str("<p>No finding yet: no stride is timed.</p>");
-    } else {
-        out.push_str("<ol>");
-        for m in &matters {
+    let about = &own.about;
+    let said: Vec<Said> = matters
+        .iter()
+        .map(|m| {
             let a = &analyses[m.analysis];
-            out.push_str(&finding(&a.findings[m.finding], &a.schools, m.times, &mut tries));
+            Said { of: &a.findings[m.finding], schools: &a.schools, times: m.times }
+        })
+        .collect();
+    let mut tries: Vec<&'static str> = Vec::new();
+    for advice in said.iter().flat_map(|s| words::finding::say(s.of, s.schools).advice) {
+        if !tries.contains(&advice.says) {
+            tries.push(advice.says);
         }
-        out.push_str("</ol>");
     }
-    if !tries.is_empty() {
-        out.push_str("<h2>What to ride next</h2><ul>");
-        for t in tries {
-            let _ = write!(out, "<li>{}</li>", escape(t));
+    let body = html! {
+        h1 { (headline) }
+        p class="soft" {
+            (horse.card.name) ", " (in_words(&own.date))
+            @if !about.rider.is_empty() { ", ridden by " (about.rider) }
+            @if !about.arena.is_empty() { ", " (about.arena) }
+            @if !about.surface.is_empty() { ", " (about.surface) }
         }
-        out.push_str("</ul>");
-    }
-    if !own.about.felt.is_empty() || own.about.score.is_some() {
-        let _ = write!(
-            out,
-            "<h2>Felt</h2><p>{}{}</p>",
-            escape(&own.about.felt),
-            own.about.score.map_or_else(String::new, |s| format!(" Own score: {s}."))
-        );
-    }
-    out.push_str(CAUTIONS);
-    out.push_str(&schools(&Schools::default()));
-    Ok(page(&format!("{}, {}", horse.card.name, in_words(&own.date)), &out))
+        @if reader == Reader::Coach && !about.note.is_empty() { p { (about.note) } }
+        @if !ridden.is_empty() { (ridden_table(&ridden, &analyses)) }
+        h2 { "What matters most" }
+        @if said.is_empty() {
+            p { "No finding yet: no stride is timed." }
+        } @else {
+            ol { @for s in &said { (s.line()) } }
+        }
+        @if !tries.is_empty() {
+            h2 { "What to ride next" }
+            ul { @for t in &tries { li { (t) } } }
+        }
+        @if !about.felt.is_empty() || about.score.is_some() {
+            h2 { "Felt" }
+            p {
+                (about.felt)
+                @if let Some(score) = about.score { " Own score: " (score) "." }
+            }
+        }
+        (cautions())
+        (schools(&Schools::default()))
+    };
+    Ok(page(&format!("{}, {}", horse.card.name, in_words(&own.date)), &body))
 }
 
-fn finding(f: &Finding, schools: &Schools, times: usize, tries: &mut Vec<&'static str>) -> String {
-    let said = words::finding::say(f, schools);
-    for t in said.advice {
-        if !tries.contains(&t.says) {
-            tries.push(t.says);
+fn ridden_table(ridden: &[session::RiddenLine], analyses: &[Analysis]) -> Markup {
+    html! {
+        h2 { "What was ridden" }
+        table {
+            tr {
+                th {}
+                th { "gait" }
+                th { "rein" }
+                th class="n" { "bouts" }
+                th class="n" { "strides" }
+                th class="n" { "tempo, strides/min" }
+            }
+            @for line in ridden {
+                tr {
+                    td { @if let Some(wheel) = longest(analyses, line) { (wheel_svg(&wheel, 78.0)) } }
+                    td { (words::names::label_name(line.label)) }
+                    td { (line.rein.map_or("not given", |r| r.word())) }
+                    td class="n" { (line.bouts) }
+                    td class="n" { (line.strides) }
+                    td class="n" {
+                        (line.tempo.map_or_else(|| "–".to_owned(), |t| plus_minus(t.value, t.ci95, 1)))
+                    }
+                }
+            }
         }
     }
-    let often = if times > 1 { format!(" Found {times} times.") } else { String::new() };
-    let sure = words::names::certainty(f.sure);
-    format!(
-        "<li><b>{}</b> ({}): {}{often} <span class=\"soft\">({sure})</span>{}</li>",
-        escape(&said.title),
-        escape(&said.figure),
-        escape(&said.says),
-        said.caution
-            .map_or_else(String::new, |c| format!("<p class=\"caution\">{}</p>", escape(c)))
-    )
+}
+
+/// A finding that is told, and how often it was made.
+struct Said<'a> {
+    of: &'a Finding,
+    schools: &'a Schools,
+    times: usize,
+}
+
+impl Said<'_> {
+    fn line(&self) -> Markup {
+        let said = words::finding::say(self.of, self.schools);
+        html! {
+            li {
+                b { (said.title) } " (" (said.figure) "): " (said.says)
+                @if self.times > 1 { " Found " (self.times) " times." }
+                " " span class="soft" { "(" (words::names::certainty(self.of.sure)) ")" }
+                @if let Some(caution) = said.caution { p class="caution" { (caution) } }
+            }
+        }
+    }
 }
 
 /// The wheel of the longest bout of a line.
