@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 
-import { figure, open, shown } from "./desk";
+import { choose, figure, open, shown } from "./desk";
 
 type File = { clip: number; name: string };
 
@@ -52,7 +52,7 @@ test("a mirror image swaps the sides and back, a trim leaves marks out, and both
 test("new footage is sorted to its horse and day, removed and brought back", async ({ page }) => {
   await page.goto("/");
   const horse = page.getByLabel("Horse in slow-motion");
-  await horse.selectOption({ label: "Priel" });
+  await choose(page, horse, "Priel");
   await expect(page.getByLabel("Day of slow-motion")).toHaveValue("2026-11-20");
   const place = page.locator("div").filter({ has: horse }).last();
   await place.getByRole("button", { name: "Put there" }).click();

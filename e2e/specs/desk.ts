@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 
 export type Footfall = { limb: string; on: number; off: number };
 
@@ -14,6 +14,13 @@ export function truth(clip: string): Footfall[] {
     .filter((l) => /^[LR][FH],/.test(l))
     .map((l) => l.split(","))
     .map(([limb, on, off]) => ({ limb: limb ?? "", on: Number(on), off: Number(off) }));
+}
+
+/** Chooses words of a list, as a hand does. */
+export async function choose(page: Page, list: Locator, words: string | RegExp): Promise<void> {
+  await list.click();
+  await page.getByRole("option", { name: words, exact: typeof words === "string" }).click();
+  await expect(page.getByRole("listbox")).toHaveCount(0);
 }
 
 /** Opens a clip of the yard by its name and waits for its first frame. */

@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { NumberField } from "../ui/number-field";
 import { Choice, Count } from "../ui/choice";
 import { linesOf, type Wish } from "./wish";
+import { Slider } from "../ui/slider";
 
 type Props = {
   wish: Wish;
@@ -109,20 +110,19 @@ export function FigureForm({ wish, onWish, letters, children }: Props) {
               </option>
             ))}
           </Choice>
-          <label className="flex flex-col">
+          <div className="flex flex-col">
             <span className="text-soft text-sm">
               Touches the line {wish.at_m.toFixed(1)} m from its start
             </span>
-            <input
-              type="range"
+            <Slider
+              label="Touches the line, metres from its start"
               min={0}
               max={62}
               step={0.5}
               value={wish.at_m}
-              className="accent-clay min-h-9"
-              onChange={(e) => set({ at_m: Number(e.target.value) })}
+              onChange={(at_m) => set({ at_m })}
             />
-          </label>
+          </div>
         </>
       )}
       {wish.kind === "serpentine" && (

@@ -9,6 +9,7 @@ import { Screens } from "../ui/screens";
 import { Wheel } from "../wheel/wheel";
 import { inFull } from "../ui/dates";
 import { Footage } from "./footage";
+import { Choice } from "../ui/choice";
 
 /** Any two bouts, sessions or reins: footage locked to each other, wheels over one another, and
  * every difference with its interval and one verdict. */
@@ -124,12 +125,13 @@ function SideWords({ side, faint = false, other }: SideProps) {
         </Link>
         <span className="text-soft">{faint ? " · drawn faint" : ""}</span>
       </p>
-      <label className="mt-1 inline-flex items-baseline gap-2">
+      <span className="mt-1 inline-flex items-baseline gap-2">
         <span className="text-soft text-sm">Instead</span>
-        <select
-          className="border-line bg-chalk min-h-9 rounded-[3px] border px-1"
+        <Choice
+          look="bare"
+          label={`Instead of ${side.title}`}
           value={side.of}
-          onChange={(e) => void go(other(e.target.value))}
+          onChange={(v) => void go(other(v))}
         >
           <option value={whole}>all of the session</option>
           <option value={`${whole}:left`}>left rein</option>
@@ -144,8 +146,8 @@ function SideWords({ side, faint = false, other }: SideProps) {
               strides
             </option>
           ))}
-        </select>
-      </label>
+        </Choice>
+      </span>
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { FrameClock } from "../live/frame-clock";
 import { Button } from "../ui/button";
 import { HoofBoard } from "./hoof-board";
 import { follow, pairs, type Way } from "./lock";
+import { takesLetters } from "../live/takes-letters";
 
 type Side = Schemas["SideView"];
 type Loaded = { clip: Schemas["ClipView"]; desk: Schemas["Desk"]; times: number[] };
@@ -55,7 +56,7 @@ function Locked({ a, b, one, two }: LockedProps) {
   }, [first, locked]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLSelectElement || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (takesLetters(e.target) || e.ctrlKey || e.metaKey || e.altKey) return;
       const key = e.key.toLowerCase();
       if (key === "a" || key === "d") first.step((key === "a" ? -1 : 1) * (e.shiftKey ? 10 : 1));
       else if (key === "s" && !e.repeat) first.toggle();

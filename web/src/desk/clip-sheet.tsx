@@ -8,6 +8,7 @@ import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 import type { DeskStore } from "../live/clip-store";
 import type { FrameClock } from "../live/frame-clock";
+import { OnOff } from "../ui/tick";
 
 type Props = {
   clip: Schemas["ClipView"];
@@ -25,15 +26,9 @@ export function ClipSheet({ clip, clock, store, settings }: Props) {
     <div className="flex flex-col gap-2 py-2 text-[0.95rem]">
       <p className="text-soft">{fileWords(clip)}</p>
       {clip.remark && <p className="border-clay border-l-3 pl-2">{clip.remark}</p>}
-      <label className="flex min-h-8 items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-5 accent-[var(--clay)]"
-          checked={settings.mirrored ?? false}
-          onChange={(e) => set({ mirrored: e.target.checked })}
-        />
+      <OnOff checked={settings.mirrored ?? false} onChange={(mirrored) => set({ mirrored })}>
         filmed as a mirror image: turn it back, left is right
-      </label>
+      </OnOff>
       <div className="flex flex-wrap items-center gap-x-2 whitespace-nowrap">
         <span className="w-full">
           {typeof from === "number" ? `Begins at ${at(from)}` : "Begins with the file"},{" "}

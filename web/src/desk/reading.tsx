@@ -15,6 +15,7 @@ import type { KeyMap } from "../live/keys";
 import { Repeat } from "./repeat";
 import { TagList } from "./tags/tag-list";
 import { Work } from "./work/work";
+import { Choice } from "../ui/choice";
 
 export type WheelView = {
   /** The stride under the playhead alone. */
@@ -82,15 +83,12 @@ export const Reading = memo(function Reading(props: Props) {
                 {view.spoke ? "all of the bout" : "this stride alone"}
               </button>
               {bouts.length > 1 && (
-                <select
-                  aria-label="Behind the wheel"
-                  value={view.ghost ?? ""}
-                  onChange={(e) => {
-                    const ghost = e.target.value === "" ? null : Number(e.target.value);
-                    onView({ ...view, ghost });
-                    e.target.blur();
-                  }}
-                  className="border-line min-h-7 w-40 border-b bg-transparent text-ellipsis"
+                <Choice
+                  look="line"
+                  label="Behind the wheel"
+                  value={`${view.ghost ?? ""}`}
+                  onChange={(v) => onView({ ...view, ghost: v === "" ? null : Number(v) })}
+                  className="w-40"
                 >
                   <option value="">no bout behind it</option>
                   {bouts.map((b, n) =>
@@ -100,7 +98,7 @@ export const Reading = memo(function Reading(props: Props) {
                       </option>
                     ) : null,
                   )}
-                </select>
+                </Choice>
               )}
             </div>
           )}

@@ -8,6 +8,7 @@ import { NumberField } from "../ui/number-field";
 import { PlanePoints } from "./plane-points";
 import { RoundsForm } from "./rounds-form";
 import type { ScaleProps } from "./scale-props";
+import { Hint } from "../ui/hint";
 
 /** The five ways to metres, best first, each with its own error. */
 export function ScalePanel(props: ScaleProps) {
@@ -48,12 +49,11 @@ function WayRow({ way, children }: { way: Schemas["Way"]; children: ReactNode })
           {STATES[way.state]}
         </span>
         {typeof way.error_pct === "number" && (
-          <span
-            className="font-mono text-[0.87rem]"
-            title="95 % error of one stride's length by scale and clicks"
-          >
-            ± {way.error_pct.toFixed(1)} % a stride
-          </span>
+          <Hint says="95 % error of one stride’s length by scale and clicks">
+            <span className="font-mono text-[0.87rem]">
+              ± {way.error_pct.toFixed(1)} % a stride
+            </span>
+          </Hint>
         )}
       </summary>
       <p className="text-soft text-[0.95rem]">{way.says}</p>

@@ -3,6 +3,8 @@ import type { DeskStore, Tag } from "../live/clip-store";
 import type { FrameClock } from "../live/frame-clock";
 import { Button } from "../ui/button";
 import { type Aim, type Ground, STILL_POINTS } from "./aim";
+import { OnOff } from "../ui/tick";
+import { Hint } from "../ui/hint";
 
 type Props = {
   ground: Ground;
@@ -43,15 +45,16 @@ export function StillPanel({ ground, still, aim, store, clock, onAim }: Props) {
           const done = own !== null && point in own.points;
           return (
             <li key={point}>
-              <button
-                type="button"
-                title={says}
-                aria-pressed={aimed}
-                onClick={() => onAim(aimed ? null : { kind: "still", point })}
-                className={`min-h-9 w-full rounded-[3px] px-1 text-[0.95rem] ${aimed ? "bg-ink text-sand" : done ? "bg-dune" : "border-line border border-dashed"}`}
-              >
-                {point}
-              </button>
+              <Hint says={says}>
+                <button
+                  type="button"
+                  aria-pressed={aimed}
+                  onClick={() => onAim(aimed ? null : { kind: "still", point })}
+                  className={`min-h-9 w-full rounded-[3px] px-1 text-[0.95rem] ${aimed ? "bg-ink text-sand" : done ? "bg-dune" : "border-line border border-dashed"}`}
+                >
+                  {point}
+                </button>
+              </Hint>
             </li>
           );
         })}
@@ -64,25 +67,22 @@ export function StillPanel({ ground, still, aim, store, clock, onAim }: Props) {
         )}
         {own && still && (
           <>
-            <label className="flex min-h-9 items-center gap-1.5">
-              <input
-                type="checkbox"
-                className="accent-clay size-4"
-                checked={own.working ?? false}
-                onChange={(e) =>
-                  store.change(
-                    [],
-                    [
-                      {
-                        before: still,
-                        after: { ...still, what: { ...own, working: e.target.checked } },
-                      },
-                    ],
-                  )
-                }
-              />
+            <OnOff
+              checked={own.working ?? false}
+              onChange={(working) =>
+                store.change(
+                  [],
+                  [
+                    {
+                      before: still,
+                      after: { ...still, what: { ...own, working } },
+                    },
+                  ],
+                )
+              }
+            >
               this horse’s working frame
-            </label>
+            </OnOff>
             <Button plain onClick={() => store.change([], [{ before: still, after: null }])}>
               Remove this still
             </Button>

@@ -1,6 +1,5 @@
-import type { ReactNode } from "react";
-
 import type { Schemas } from "../api/client";
+import { Choice } from "../ui/choice";
 import type { DeskStore } from "./clip-store";
 
 type Settings = Schemas["ClipSettings"];
@@ -12,12 +11,18 @@ export function ClipSettings({ settings, store }: { settings: Settings; store: D
   const set = (change: Partial<Settings>) => store.changeSettings(change);
   return (
     <>
-      <Choice label="Rein" value={now.rein ?? ""} onChange={(rein) => set({ rein: rein || null })}>
+      <Choice
+        look="line"
+        label="Rein"
+        value={now.rein ?? ""}
+        onChange={(rein) => set({ rein: rein || null })}
+      >
         <option value="">rein not given</option>
         <option value="left">left rein</option>
         <option value="right">right rein</option>
       </Choice>
       <Choice
+        look="line"
         label="Lead asked for"
         value={now.asked_lead ?? ""}
         onChange={(lead) => set({ asked_lead: lead || null })}
@@ -27,6 +32,7 @@ export function ClipSettings({ settings, store }: { settings: Settings; store: D
         <option value="right">right lead asked</option>
       </Choice>
       <Choice
+        look="line"
         label="Slow motion"
         value={String(now.slow_factor)}
         onChange={(f) => set({ slow_factor: Number(f), slow_confirmed: true })}
@@ -40,29 +46,5 @@ export function ClipSettings({ settings, store }: { settings: Settings; store: D
         <option value="8">slow motion 8×</option>
       </Choice>
     </>
-  );
-}
-
-type ChoiceProps = {
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-  children: ReactNode;
-};
-
-function Choice({ label, value, onChange, children }: ChoiceProps) {
-  return (
-    <select
-      aria-label={label}
-      value={value}
-      // Keys belong to the footage: a choice made gives them back.
-      onChange={(e) => {
-        onChange(e.target.value);
-        e.target.blur();
-      }}
-      className="border-line text-ink hover:border-ink min-h-7 cursor-pointer border-b bg-transparent"
-    >
-      {children}
-    </select>
   );
 }

@@ -1,8 +1,10 @@
 /** Whether keys pressed here are letters of a text. */
 export function takesLetters(target: EventTarget | null): boolean {
   return (
-    target instanceof HTMLSelectElement ||
+    // An open list of words, or a month, takes letters and arrows itself.
+    (target instanceof Element &&
+      target.closest("[role=listbox], [role=dialog], [role=slider]") !== null) ||
     target instanceof HTMLTextAreaElement ||
-    (target instanceof HTMLInputElement && target.type !== "checkbox")
+    target instanceof HTMLInputElement
   );
 }

@@ -1,3 +1,5 @@
+import { scaleLinear } from "d3-scale";
+
 import type { Schemas } from "../api/client";
 
 const W = 220;
@@ -7,9 +9,8 @@ const H = 96;
 export function CurvePlot({ row, value }: { row: Schemas["CardRow"]; value: number | null }) {
   const xs = row.curve.map((p) => p[0] ?? 0);
   const [from, to] = [Math.min(...xs), Math.max(...xs)];
-  const x = (v: number) =>
-    8 + ((Math.min(Math.max(v, from), to) - from) / (to - from || 1)) * (W - 16);
-  const y = (mark: number) => H - 14 - (mark / 10) * (H - 24);
+  const x = scaleLinear([from, to > from ? to : from + 1], [8, W - 8]).clamp(true);
+  const y = scaleLinear([0, 10], [H - 14, 10]);
   const mark = typeof row.this === "number" ? row.marks[row.this] : null;
   const path = row.curve
     .map((p, k) => `${k === 0 ? "M" : "L"}${x(p[0] ?? 0)} ${y(p[1] ?? 0)}`)

@@ -2,8 +2,8 @@ import { Tabs } from "radix-ui";
 
 import type { Schemas } from "../api/client";
 import { Choice } from "../ui/choice";
-import { Field } from "../ui/field";
 import type { FilterName } from "./filter-names";
+import { DayField } from "../ui/day-field";
 
 type Props = {
   record: Schemas["Record"];
@@ -62,12 +62,11 @@ export function Filters({ record, query, onSet }: Props) {
         ))}
       </Choice>
       {(["from", "to"] as const).map((end) => (
-        <Field
+        <DayField
           key={end}
           label={end === "from" ? "From" : "To"}
-          type="date"
           value={query[end] ?? ""}
-          onChange={(e) => onSet(end, e.target.value || null)}
+          onChange={(day) => onSet(end, day || null)}
         />
       ))}
       {lists.map(([name, label, options]) => (

@@ -1,7 +1,9 @@
+import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
 import { Drawing } from "../ui/drawing";
 import { SaveTable, threeCells } from "../ui/save-table";
 import { dayAndMonth } from "../ui/dates";
+import { Hint } from "../ui/hint";
 
 type Gap = Schemas["Gap"];
 
@@ -32,7 +34,9 @@ export function Gaps({ record }: { record: Schemas["Record"] }) {
           {record.gaps.map((g) => (
             <tr key={g.metric} className="border-line border-t align-middle">
               <th scope="row" className="max-w-44 py-1 text-left font-normal">
-                <span title={g.name}>{g.name.split(":")[0]}</span>
+                <Hint says={g.name}>
+                  <span>{g.name.split(":")[0]}</span>
+                </Hint>
                 <span className="text-soft block text-sm">{g.unit}</span>
               </th>
               <td>
@@ -60,8 +64,8 @@ function GapPlot({ gap, record }: { gap: Gap; record: Schemas["Record"] }) {
   const days = record.sessions.map((s) => s.day);
   const [from, to] = [Math.min(...days), Math.max(...days)];
   const half = Math.max(...points.map(({ e }) => Math.abs(e.value) * 1.5), gap.worthwhile * 2);
-  const x = (day: number) => 8 + ((day - from) / Math.max(to - from, 1)) * (W - 16);
-  const y = (v: number) => Math.min(Math.max(H / 2 - (v / half) * (H / 2 - 3), 1), H - 1);
+  const x = scaleLinear([from, Math.max(to, from + 1)], [8, W - 8]);
+  const y = scaleLinear([-half, half], [H - 3, 3]).clamp(true);
   return (
     <svg width={W} height={H} role="img" aria-label={`${gap.name}, right less left: ${gap.says}`}>
       <rect

@@ -7,6 +7,7 @@ import { Button } from "../ui/button";
 import { Choice } from "../ui/choice";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
+import { OnOff } from "../ui/tick";
 
 type Card = Schemas["HorseForm"];
 
@@ -97,15 +98,9 @@ export function HorseForm({ record, onDone }: { record: Schemas["Record"]; onDon
           <option>left</option>
           <option>right</option>
         </Choice>
-        <label className="flex min-h-9 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5 accent-[var(--clay)]"
-            checked={card.gaited ?? false}
-            onChange={(e) => put({ gaited: e.target.checked })}
-          />
+        <OnOff checked={card.gaited ?? false} onChange={(gaited) => put({ gaited })}>
           gaited
-        </label>
+        </OnOff>
         {card.gaited && (
           <Choice
             label="Meant to go"

@@ -5,6 +5,7 @@ import { api, done, inWords, type Schemas } from "../api/client";
 import { recordKey } from "../api/queries";
 import { Notice } from "../ui/notice";
 import { dayAndMonth } from "../ui/dates";
+import { Choice } from "../ui/choice";
 
 type Props = { row: Schemas["CardRow"]; record: Schemas["Record"] };
 
@@ -37,23 +38,21 @@ export function OwnMark({ row, record }: Props) {
   const curve = row.marks[at];
   return (
     <div className="flex flex-col gap-1">
-      <label className="flex flex-col">
-        <span className="text-soft text-sm">Your own mark, 0 to 10, for</span>
-        <select
-          value={at}
-          onChange={(e) => {
-            setAt(Number(e.target.value));
-            setWritten(null);
-          }}
-          className="border-line bg-chalk min-h-9 w-28 rounded-[3px] border px-1"
-        >
-          {record.sessions.map((s, k) => (
-            <option key={s.id} value={k}>
-              {dayAndMonth(s.date)}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Choice
+        label="Your own mark, 0 to 10, for"
+        value={`${at}`}
+        onChange={(v) => {
+          setAt(Number(v));
+          setWritten(null);
+        }}
+        className="w-28"
+      >
+        {record.sessions.map((s, k) => (
+          <option key={s.id} value={k}>
+            {dayAndMonth(s.date)}
+          </option>
+        ))}
+      </Choice>
       <div className="flex items-baseline gap-2">
         <input
           aria-label={`Your own mark for ${row.name}, ${dayAndMonth(session.date)}`}

@@ -3,7 +3,8 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { SaveTable } from "../ui/save-table";
-import { dayAndMonth, inFull } from "../ui/dates";
+import { Choice } from "../ui/choice";
+import { inFull } from "../ui/dates";
 
 /** Every session, and any two of them to be put side by side. */
 export function SessionPair({ record }: { record: Schemas["Record"] }) {
@@ -22,20 +23,42 @@ export function SessionPair({ record }: { record: Schemas["Record"] }) {
           columns={["date", "note", "bouts", "strides", "own_score"]}
           rows={() => sessions.map((s) => [s.date, s.note, s.bouts, s.strides, s.score])}
         />
-        {a !== undefined && b !== undefined && a !== b && (
-          <Link
-            className="bg-ink text-sand hover:bg-clay inline-flex min-h-9 items-center rounded-[3px] px-3"
-            to={way}
-          >
-            Put the chosen two side by side
-          </Link>
-        )}
       </div>
-      <table className="mt-1 w-full text-[0.95rem]">
+      {sessions.length > 1 && (
+        <div className="mt-1 flex flex-wrap items-end gap-3">
+          {(
+            [
+              ["First side", a, setFirst],
+              ["Second side", b, setSecond],
+            ] as const
+          ).map(([label, chosen, choose]) => (
+            <Choice
+              key={label}
+              label={label}
+              value={`${chosen ?? ""}`}
+              onChange={(v) => choose(Number(v))}
+              className="w-56"
+            >
+              {[...sessions].reverse().map((s) => (
+                <option key={s.id} value={s.id}>
+                  {[inFull(s.date), s.note].filter(Boolean).join(": ")}
+                </option>
+              ))}
+            </Choice>
+          ))}
+          {a !== undefined && b !== undefined && a !== b && (
+            <Link
+              className="bg-ink text-sand hover:bg-clay inline-flex min-h-9 items-center rounded-[3px] px-3"
+              to={way}
+            >
+              Put the chosen two side by side
+            </Link>
+          )}
+        </div>
+      )}
+      <table className="mt-2 w-full text-[0.95rem]">
         <thead className="text-soft text-left text-sm">
           <tr className="border-ink border-b">
-            <th className="w-16 font-normal">first</th>
-            <th className="w-16 font-normal">second</th>
             <th className="font-normal">session</th>
             <th className="text-right font-normal">bouts</th>
             <th className="text-right font-normal">strides</th>
@@ -45,23 +68,7 @@ export function SessionPair({ record }: { record: Schemas["Record"] }) {
         </thead>
         <tbody>
           {[...sessions].reverse().map((s) => (
-            <tr key={s.id} className="border-line border-t">
-              {[[a, setFirst, "first"] as const, [b, setSecond, "second"] as const].map(
-                ([chosen, choose, which]) => (
-                  <td key={which}>
-                    <label className="flex min-h-9 items-center">
-                      <input
-                        type="radio"
-                        name={`side-${which}`}
-                        className="accent-clay size-4"
-                        checked={chosen === s.id}
-                        onChange={() => choose(s.id)}
-                        aria-label={`${dayAndMonth(s.date)} as the ${which} side`}
-                      />
-                    </label>
-                  </td>
-                ),
-              )}
+            <tr key={s.id} className="border-line h-9 border-t">
               <td>
                 <Link className="text-clay underline underline-offset-3" to={`/sessions/${s.id}`}>
                   {inFull(s.date)}

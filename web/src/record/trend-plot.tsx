@@ -1,3 +1,5 @@
+import { scaleLinear } from "d3-scale";
+
 import type { Schemas } from "../api/client";
 import { inFull } from "../ui/dates";
 
@@ -22,7 +24,7 @@ export function TrendPlot({ row, record, large = false }: Props) {
   const days = record.sessions.map((s) => s.day);
   const [from, to] = [Math.min(...days), Math.max(...days)];
   const left = large ? 46 : EDGE;
-  const x = (day: number) => left + ((day - from) / Math.max(to - from, 1)) * (W - left - EDGE);
+  const x = scaleLinear([from, Math.max(to, from + 1)], [left, W - EDGE]);
   const values = points.map((p) => p.e.value);
   const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
   const widths = points
@@ -35,7 +37,7 @@ export function TrendPlot({ row, record, large = false }: Props) {
     Math.abs(mean) * 0.03,
     0.02,
   );
-  const y = (v: number) => Math.min(Math.max(H / 2 - ((v - mean) / half) * (H / 2 - 5), 1), H - 1);
+  const y = scaleLinear([mean - half, mean + half], [H - 5, 5]).clamp(true);
   const middle =
     points.map((p) => p.e.value).sort((a, b) => a - b)[Math.floor(points.length / 2)] ?? mean;
   const centre = points.map((p) => p.session.day)[Math.floor(points.length / 2)] ?? from;
@@ -84,7 +86,7 @@ export function TrendPlot({ row, record, large = false }: Props) {
         />
       )}
       {large &&
-        [mean - half * 0.8, mean, mean + half * 0.8].map((v) => (
+        y.ticks(4).map((v) => (
           <text key={v} x={2} y={y(v) + 4} fontSize={11} fill="var(--soft)">
             {v.toFixed(row.digits)}
           </text>

@@ -1,6 +1,8 @@
+import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
 import { plusMinus } from "./plus-minus";
 import { SaveTable, threeCells } from "./save-table";
+import { Hint } from "./hint";
 
 type Row = Schemas["ComparedRow"];
 type Props = {
@@ -33,7 +35,9 @@ export function DifferenceTable({ rows, first, second, name }: Props) {
         {rows.map((r) => (
           <tr key={r.metric} className="border-line border-t align-middle">
             <th scope="row" className="max-w-48 min-w-32 py-1 text-left font-normal">
-              <span title={r.name}>{r.name.split(":")[0]}</span>
+              <Hint says={r.name}>
+                <span>{r.name.split(":")[0]}</span>
+              </Hint>
               <span className="text-soft block text-sm">
                 {r.unit}
                 {r.speed_says ? ` · ${r.speed_says}` : ""}
@@ -88,7 +92,7 @@ const H = 34;
 function Interval({ row }: { row: Row }) {
   const [lo = 0, hi = 0] = row.ci95;
   const reach = 1.15 * Math.max(Math.abs(lo), Math.abs(hi), 1.6 * row.worthwhile);
-  const x = (v: number) => W / 2 + (v / reach) * (W / 2 - 2);
+  const x = scaleLinear([-reach, reach], [2, W - 2]);
   const signed = (v: number) => `${v > 0 ? "+" : ""}${v.toFixed(row.digits)}`;
   return (
     <svg width={W} height={H} role="img" aria-label={row.says}>

@@ -10,8 +10,10 @@ import { SessionList } from "./session-list";
 type Horse = Schemas["HorseLine"];
 
 /** A horse and its wheels over time, newest last, strung on one rail. */
-export function HorseRow({ horse, openAtFirst }: { horse: Horse; openAtFirst: boolean }) {
-  const [open, setOpen] = useState(openAtFirst);
+export function HorseRow({ horse, isNew }: { horse: Horse; isNew: boolean }) {
+  const [chosen, setOpen] = useState<boolean | null>(null);
+  // A new horse's row is open until someone closes it, whichever comes first: the row or the news.
+  const open = chosen ?? isNew;
   const clips = horse.sessions
     .flatMap((s) => s.clips.map((clip) => ({ clip, date: s.date })))
     .reverse();

@@ -6,6 +6,7 @@ import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
+import { OnOff } from "../ui/tick";
 
 /** A new horse: a name is enough. */
 export function NewHorse({ onDone }: { onDone: (id: number | null) => void }) {
@@ -23,7 +24,6 @@ export function NewHorse({ onDone }: { onDone: (id: number | null) => void }) {
       );
     },
     onSuccess: async ({ id }) => {
-      // The row opens when it first appears: it must be known by then which one it is.
       onDone(id);
       await client.invalidateQueries(yardQuery);
     },
@@ -51,15 +51,9 @@ export function NewHorse({ onDone }: { onDone: (id: number | null) => void }) {
         onChange={(e) => setHeight(e.target.value)}
         className="w-32"
       />
-      <label className="flex min-h-9 items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-5 accent-[var(--clay)]"
-          checked={gaited}
-          onChange={(e) => setGaited(e.target.checked)}
-        />
+      <OnOff checked={gaited} onChange={setGaited}>
         gaited (flat walk, rack, tölt …)
-      </label>
+      </OnOff>
       <Button type="submit" disabled={add.isPending}>
         Save
       </Button>

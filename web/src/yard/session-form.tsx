@@ -9,6 +9,7 @@ import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
 import { inFull, today } from "../ui/dates";
 import { useRemove } from "../ui/removed";
+import { DayField } from "../ui/day-field";
 
 type Form = Required<Schemas["SessionForm"]>;
 type Session = Schemas["SessionLine"];
@@ -54,18 +55,16 @@ function SessionForm({ value, button, save, onDone }: Props) {
   };
   return (
     <form onSubmit={submit} className="flex flex-wrap items-end gap-3">
-      <Field
+      <DayField
         label="Session on"
-        type="date"
-        required
         value={form.date}
-        onChange={(e) => setForm({ ...form, date: e.target.value })}
+        onChange={(date) => setForm({ ...form, date })}
       />
       {field("note", "What was ridden", "e.g. canter, left rein", "w-72")}
       {field("rider", "Rider", "", "w-32")}
       {field("arena", "Arena", "e.g. outdoor 20×60", "w-36")}
       {field("surface", "Surface", "e.g. wet sand", "w-32")}
-      <Button type="submit" disabled={saving.isPending}>
+      <Button type="submit" disabled={saving.isPending || !form.date}>
         {button}
       </Button>
       {saving.isError && <Notice text={inWords(saving.error)} />}

@@ -10,6 +10,8 @@ import { inFull, today } from "../ui/dates";
 import { useRemove } from "../ui/removed";
 import { Progress } from "./add-footage";
 import { useUploads } from "./uploads";
+import { Choice } from "../ui/choice";
+import { DayField } from "../ui/day-field";
 
 type Clip = Schemas["ClipLine"];
 type Horse = Schemas["HorseLine"];
@@ -97,11 +99,12 @@ function Sort({ clip, horses }: { clip: Clip; horses: readonly Horse[] }) {
           {clip.recorded_on ? `filmed ${inFull(clip.recorded_on)}` : "day not noted by the camera"}
         </span>
       </span>
-      <select
-        aria-label={`Horse in ${clip.name}`}
-        value={horse ?? ""}
-        onChange={(e) => setHorse(e.target.value ? Number(e.target.value) : null)}
-        className="border-line bg-chalk min-h-9 rounded-[3px] border px-2"
+      <Choice
+        look="bare"
+        label={`Horse in ${clip.name}`}
+        value={`${horse ?? ""}`}
+        onChange={(v) => setHorse(v ? Number(v) : null)}
+        className="w-44"
       >
         <option value="">whose footage?</option>
         {horses.map((h) => (
@@ -109,14 +112,8 @@ function Sort({ clip, horses }: { clip: Clip; horses: readonly Horse[] }) {
             {h.name}
           </option>
         ))}
-      </select>
-      <input
-        type="date"
-        aria-label={`Day of ${clip.name}`}
-        value={date}
-        onChange={(e) => setDate(e.target.value)}
-        className="border-line bg-chalk min-h-9 rounded-[3px] border px-2"
-      />
+      </Choice>
+      <DayField bare label={`Day of ${clip.name}`} value={date} onChange={setDate} />
       <Button
         disabled={horse === null || !date || sort.isPending}
         onClick={() => horse !== null && sort.mutate(horse)}

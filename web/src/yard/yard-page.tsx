@@ -71,7 +71,7 @@ export function YardPage() {
             )}
             <ul>
               {drawn.map((horse) => (
-                <HorseRow key={horse.id} horse={horse} openAtFirst={horse.id === opened} />
+                <HorseRow key={horse.id} horse={horse} isNew={horse.id === opened} />
               ))}
             </ul>
             {horses.length > 0 && <Legend />}

@@ -6,6 +6,7 @@ import { vocabularyQuery } from "../../api/queries";
 import { Button } from "../../ui/button";
 import { Choice, Count } from "../../ui/choice";
 import { TICKS, VARIANTS } from "../../live/tag-words";
+import { Tick } from "../../ui/tick";
 
 export type Ridden = Schemas["Ridden"];
 
@@ -112,17 +113,16 @@ export function RiddenForm({ value, onSave, onRemove }: Props) {
         <legend className="text-soft text-sm">What you saw</legend>
         <div className="grid grid-cols-3">
           {TICKS.map((tick) => (
-            <label key={tick} className="flex min-h-8 items-center gap-2">
-              <input
-                type="checkbox"
-                checked={ridden.ticks?.includes(tick) ?? false}
-                onChange={(e) => {
-                  const others = (ridden.ticks ?? []).filter((t) => t !== tick);
-                  set({ ticks: e.target.checked ? [...others, tick] : others });
-                }}
-              />
+            <Tick
+              key={tick}
+              checked={ridden.ticks?.includes(tick) ?? false}
+              onChange={(checked) => {
+                const others = (ridden.ticks ?? []).filter((t) => t !== tick);
+                set({ ticks: checked ? [...others, tick] : others });
+              }}
+            >
               {tick}
-            </label>
+            </Tick>
           ))}
         </div>
       </fieldset>

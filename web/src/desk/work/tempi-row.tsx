@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { verdictWords } from "./change-table";
+import { Hint } from "../../ui/hint";
 
 type Event = Schemas["Event"];
 type Props = {
@@ -30,15 +31,16 @@ export function TempiRow({ tempi, changes, jump }: Props) {
           return (
             <li key={change.time_s} className="flex items-center">
               {gap !== undefined && <Strides n={gap} wanted={tempi.planned_every} />}
-              <button
-                type="button"
-                title={verdictWords(change)}
-                onClick={() => jump(change.time_s)}
-                className={`hover:bg-dune min-h-9 min-w-9 rounded-[3px] border px-1.5 text-sm ${wrong ? "border-clay text-clay border-2" : "border-ink"}`}
-              >
-                {k + 1}
-                {wrong ? ` ${words.join(", ") || verdictWords(change)}` : " ✓"}
-              </button>
+              <Hint says={verdictWords(change)}>
+                <button
+                  type="button"
+                  onClick={() => jump(change.time_s)}
+                  className={`hover:bg-dune min-h-9 min-w-9 rounded-[3px] border px-1.5 text-sm ${wrong ? "border-clay text-clay border-2" : "border-ink"}`}
+                >
+                  {k + 1}
+                  {wrong ? ` ${words.join(", ") || verdictWords(change)}` : " ✓"}
+                </button>
+              </Hint>
             </li>
           );
         })}
