@@ -47,6 +47,25 @@ impl Deref for Analysis {
 }
 
 /// Analyses marks given in any order. O(n log n).
+///
+/// ```
+/// use umlauf_gait::base::gait::Gait;
+/// use umlauf_gait::base::units::Seconds;
+/// use umlauf_gait::{Footfall, Limb, Options, analyse};
+/// // Ten strides of trot: diagonal pairs, half a stride apart.
+/// let trot: Vec<Footfall> = (0..20)
+///     .flat_map(|k| {
+///         let on = Seconds(0.38 * f64::from(k));
+///         let pair = if k % 2 == 0 { [Limb::LH, Limb::RF] } else { [Limb::RH, Limb::LF] };
+///         pair.map(|limb| Footfall::new(limb, on))
+///     })
+///     .collect();
+/// let analysis = analyse(&trot, &Options::default());
+/// let bout = &analysis.bouts[0];
+/// assert_eq!(bout.label.gait, Gait::Trot);
+/// let tempo = bout.tempo.expect("a tempo").tempo.value;
+/// assert!((tempo - 60.0 / 0.76).abs() < 1e-6);
+/// ```
 pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let limits = &options.thresholds;
     let tidy = tidy::tidy(marks, limits);

@@ -58,6 +58,12 @@ impl Gait {
     ];
 
     /// From the name that files use.
+    ///
+    /// ```
+    /// use umlauf_gait::base::gait::Gait;
+    /// assert_eq!(Gait::named("rein-back"), Some(Gait::ReinBack));
+    /// assert_eq!(Gait::named("moonwalk"), None);
+    /// ```
     pub fn named(code: &str) -> Option<Self> {
         Self::ALL.into_iter().find(|g| g.code() == code)
     }
@@ -89,6 +95,12 @@ impl Gait {
     }
 
     /// Beats a coach counts in one stride.
+    ///
+    /// ```
+    /// use umlauf_gait::base::gait::Gait;
+    /// assert_eq!(Gait::Trot.beats(), Some(2.0));
+    /// assert_eq!(Gait::Walk.beats(), Some(4.0));
+    /// ```
     pub const fn beats(self) -> Option<f64> {
         match self {
             Self::Trot | Self::Passage | Self::Piaffe | Self::Pace | Self::ReinBack => Some(2.0),
@@ -136,6 +148,14 @@ impl Label {
     pub const UNCLEAR: Self = Self { gait: Gait::Unclear, hind_lead: None, fore_lead: None };
 
     /// Hinds and fores on different leads.
+    ///
+    /// ```
+    /// use umlauf_gait::Side;
+    /// use umlauf_gait::base::gait::{Gait, Label};
+    /// let on = |hind, fore| Label { gait: Gait::Canter, hind_lead: Some(hind), fore_lead: Some(fore) };
+    /// assert!(on(Side::Left, Side::Right).is_disunited());
+    /// assert!(!on(Side::Left, Side::Left).is_disunited());
+    /// ```
     pub fn is_disunited(&self) -> bool {
         matches!((self.hind_lead, self.fore_lead), (Some(h), Some(f)) if h != f)
     }

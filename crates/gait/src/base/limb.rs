@@ -60,6 +60,13 @@ impl Limb {
     }
 
     /// Its partner in a diagonal: RF for LH.
+    ///
+    /// ```
+    /// use umlauf_gait::Limb;
+    /// assert_eq!(Limb::LH.diagonal(), Limb::RF);
+    /// assert_eq!(Limb::LH.opposite(), Limb::RH);
+    /// assert_eq!("LF".parse(), Ok(Limb::LF));
+    /// ```
     pub const fn diagonal(self) -> Self {
         match self {
             Self::LF => Self::RH,
@@ -124,6 +131,13 @@ impl Side {
     }
 
     /// `left` or `right`.
+    ///
+    /// ```
+    /// use umlauf_gait::Side;
+    /// assert_eq!(Side::Left.word(), "left");
+    /// assert_eq!("right".parse(), Ok(Side::Right));
+    /// assert!("Left".parse::<Side>().is_err());
+    /// ```
     pub const fn word(self) -> &'static str {
         match self {
             Self::Left => "left",

@@ -129,6 +129,14 @@ pub const MATTERS: [(&str, [&str; 2]); 9] = [
 
 impl Schools {
     /// Chooses a school by the names of [`MATTERS`]; false when there is no such matter or school.
+    ///
+    /// ```
+    /// use umlauf_gait::base::schools::{MATTERS, Schools};
+    /// let mut schools = Schools::default();
+    /// let (matter, [_, other]) = MATTERS[0];
+    /// assert!(schools.choose(matter, other));
+    /// assert!(!schools.choose("weather", "sun"));
+    /// ```
     pub fn choose(&mut self, matter: &str, school: &str) -> bool {
         let Some((_, names)) = MATTERS.iter().find(|(m, _)| *m == matter) else { return false };
         let Some(second) = names.iter().position(|n| *n == school).map(|k| k == 1) else {

@@ -54,6 +54,13 @@ impl FrameRate {
 
     /// Standard deviation of a mark stepped to the first frame that shows it: 1/(f·√12), the
     /// spread of a uniform error one frame wide.
+    ///
+    /// ```
+    /// use umlauf_gait::base::units::FrameRate;
+    /// // A stepped mark lies anywhere within its frame: one frame over the root of twelve.
+    /// let rate = FrameRate::new(120.0).expect("a frame rate");
+    /// assert!((rate.mark_sd().0 - 1.0 / 120.0 / 12f64.sqrt()).abs() < 1e-12);
+    /// ```
     pub fn mark_sd(self) -> Seconds {
         Seconds(1.0 / (self.0 * 12f64.sqrt()))
     }
@@ -105,6 +112,14 @@ impl SlowFactor {
 
     /// True time of a moment of the file: file time / slow factor. The one place where the two
     /// clocks meet.
+    ///
+    /// ```
+    /// use umlauf_gait::base::units::{FileMicros, SlowFactor};
+    /// let four_times_slower = SlowFactor::new(4.0).expect("a factor");
+    /// let at = four_times_slower.true_seconds(FileMicros(2_000_000));
+    /// assert!((at.0 - 0.5).abs() < 1e-12);
+    /// assert!(SlowFactor::new(0.0).is_err());
+    /// ```
     pub fn true_seconds(self, at: FileMicros) -> Seconds {
         #[expect(clippy::cast_precision_loss, reason = "a file is under 2^52 µs long")]
         let file = at.0 as f64;

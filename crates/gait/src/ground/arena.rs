@@ -72,6 +72,12 @@ impl Arena {
     }
 
     /// The place of a letter, in any case.
+    ///
+    /// ```
+    /// use umlauf_gait::ground::arena::Arena;
+    /// assert_eq!(Arena::LARGE.letter("X"), Some((10.0, 30.0)));
+    /// assert_eq!(Arena::LARGE.letter("Q"), None);
+    /// ```
     pub fn letter(&self, name: &str) -> Option<Place> {
         self.letters().into_iter().find(|(l, _)| l.eq_ignore_ascii_case(name)).map(|(_, p)| p)
     }
@@ -114,11 +120,23 @@ impl Arena {
 }
 
 /// Distance of two places, m.
+///
+/// ```
+/// use umlauf_gait::ground::arena::{Arena, distance};
+/// let at = |name| Arena::LARGE.letter(name).expect("a letter");
+/// // The diagonal from K to M.
+/// assert!((distance(at("K"), at("M")) - 52.0).abs() < 0.01);
+/// ```
 pub fn distance(a: Place, b: Place) -> f64 {
     (b.0 - a.0).hypot(b.1 - a.1)
 }
 
 /// Way round a circle, m.
+///
+/// ```
+/// use umlauf_gait::ground::arena::circumference;
+/// assert!((circumference(20.0) - 62.83).abs() < 0.01);
+/// ```
 pub fn circumference(diameter: f64) -> f64 {
     std::f64::consts::PI * diameter
 }

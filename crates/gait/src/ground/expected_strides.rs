@@ -12,6 +12,13 @@ pub fn expected_strides(length: f64, stride_m: Estimate) -> Estimate {
 }
 
 /// Stride length of `strides` counted over `length` m, counted to half a stride at either end.
+///
+/// ```
+/// use umlauf_gait::ground::expected_strides::length_of_count;
+/// let stride = length_of_count(31.4, 12).expect("strides");
+/// assert!((stride.value - 31.4 / 12.0).abs() < 1e-9);
+/// assert_eq!(length_of_count(31.4, 0), None);
+/// ```
 pub fn length_of_count(length: f64, strides: usize) -> Option<Estimate> {
     let n = count(strides);
     (strides > 0).then(|| Estimate {

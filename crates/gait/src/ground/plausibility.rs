@@ -11,6 +11,12 @@ pub const HIP: f64 = 0.78;
 
 /// Relative stride length L/h expected at a Froude number: 2.3·Fr^0.3 (Alexander 1976, Nature
 /// 261:129; value from memory). A line through many animals, no norm.
+///
+/// ```
+/// use umlauf_gait::ground::plausibility::alexander;
+/// // Faster for its size means longer strides for its size.
+/// assert!(alexander(1.0) > alexander(0.5));
+/// ```
 pub fn alexander(froude: f64) -> f64 {
     2.3 * froude.max(0.0).powf(0.3)
 }

@@ -230,6 +230,12 @@ pub struct Row {
 
 /// Whether `count` changes every `every` strides of `stride_m` fit on a line of `line_m` with
 /// `margin_m` straight before the first and after the last: `count − 1` gaps.
+///
+/// ```
+/// use umlauf_gait::ground::school_figure::room_for_row;
+/// let row = room_for_row(52.0, 4, 5, 3.0, 6.0);
+/// assert!(row.needs_m > 0.0);
+/// ```
 pub fn room_for_row(line_m: f64, every: u32, count: u32, stride_m: f64, margin_m: f64) -> Row {
     let strides = f64::from(every) * f64::from(count.saturating_sub(1));
     let needs_m = strides * stride_m;

@@ -30,6 +30,22 @@ const ODD: f64 = 0.15;
 /// next footfall is the median of what its last three say, or a stride after its last one when it
 /// has just changed its place in the stride. Empty before any limb was marked twice; limbs that
 /// are marked already at the foretold place are left out. O(n).
+///
+/// ```
+/// use umlauf_gait::base::units::Seconds;
+/// use umlauf_gait::marking::next_stride::next_stride;
+/// use umlauf_gait::{Footfall, Limb};
+/// // A walk of 1.1 s a stride: the left hind comes again 1.1 s after its last footfall.
+/// let walk: Vec<Footfall> = (0..3)
+///     .flat_map(|k| {
+///         [(Limb::LH, 0.0), (Limb::LF, 0.27), (Limb::RH, 0.55), (Limb::RF, 0.82)]
+///             .map(|(limb, at)| Footfall::new(limb, Seconds(1.1 * f64::from(k) + at)))
+///     })
+///     .collect();
+/// let next = next_stride(&walk, Seconds(3.1));
+/// let hind = next.iter().find(|f| f.limb == Limb::LH).expect("foretold");
+/// assert!((hind.on.0 - 3.3).abs() < 0.02);
+/// ```
 pub fn next_stride(marks: &[Footfall], until: Seconds) -> Vec<Foretold> {
     let mut own: [Vec<&Footfall>; 4] = Default::default();
     let mut later: [Vec<f64>; 4] = Default::default();

@@ -25,6 +25,13 @@ pub enum Aid {
 
 impl Aid {
     /// From its name in files.
+    ///
+    /// ```
+    /// use umlauf_gait::Limb;
+    /// use umlauf_gait::marks::aid::Aid;
+    /// assert_eq!(Aid::named("leg-LH"), Aid::Leg(Limb::LH));
+    /// assert_eq!(Aid::named("halt").name(), "halt");
+    /// ```
     pub fn named(text: &str) -> Self {
         match text {
             "walk" => Self::Walk,

@@ -9,6 +9,14 @@ const SHOWN_S: f64 = 0.12;
 
 /// A WebVTT file with one cue a stance, in order of time. `on_film` turns true seconds into
 /// seconds of the film that the captions run beside; what would begin before 0 is left out.
+///
+/// ```
+/// use umlauf_gait::base::units::Seconds;
+/// use umlauf_gait::marks::captions::webvtt;
+/// use umlauf_gait::{Footfall, Limb};
+/// let text = webvtt(&[Footfall::new(Limb::LH, Seconds(1.5))], |s| s);
+/// assert!(text.starts_with("WEBVTT") && text.contains("00:00:01.500"));
+/// ```
 pub fn webvtt(footfalls: &[Footfall], on_film: impl Fn(f64) -> f64) -> String {
     let mut sorted: Vec<&Footfall> = footfalls.iter().filter(|f| on_film(f.on.0) >= 0.0).collect();
     sorted.sort_by(|a, b| a.on.0.total_cmp(&b.on.0));

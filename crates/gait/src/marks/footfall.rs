@@ -51,6 +51,15 @@ impl Footfall {
     }
 
     /// Stance: off − on in seconds, when the off is known.
+    ///
+    /// ```
+    /// use umlauf_gait::base::units::Seconds;
+    /// use umlauf_gait::{Footfall, Limb};
+    /// let tapped = Footfall::new(Limb::LH, Seconds(1.0));
+    /// assert_eq!(tapped.stance(), None);
+    /// let held = Footfall { off: Some(Seconds(1.3)), ..tapped };
+    /// assert!((held.stance().expect("a stance") - 0.3).abs() < 1e-12);
+    /// ```
     pub fn stance(&self) -> Option<f64> {
         self.off.map(|off| off.0 - self.on.0)
     }

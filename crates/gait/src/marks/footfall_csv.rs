@@ -47,6 +47,14 @@ const COLUMNS: [&str; 5] = ["limb", "on_s", "off_s", "x_m", "y_m"];
 
 /// Reads a footfalls table.
 ///
+/// ```
+/// use umlauf_gait::marks::footfall_csv::read;
+/// let table = read(b"limb,on_s,off_s\nLH,0.50,0.82\nLF,0.76,\n").expect("a table");
+/// assert_eq!(table.footfalls.len(), 2);
+/// let refused = read(b"limb,on_s\nLX,0.5\n").expect_err("no such limb");
+/// assert!(refused.to_string().contains("line 2"));
+/// ```
+///
 /// # Errors
 /// [`TableError`] with the line number for anything that is not a table of the documented form.
 pub fn read(bytes: &[u8]) -> Result<FootfallTable, TableError> {

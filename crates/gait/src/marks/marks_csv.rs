@@ -9,6 +9,12 @@ const COLUMNS: [&str; 3] = ["time_s", "kind", "detail"];
 
 /// Reads a marks table.
 ///
+/// ```
+/// use umlauf_gait::marks::marks_csv::read;
+/// let marks = read(b"time_s,kind,detail\n3.5,aid,canter-left\n8,letter,K\n").expect("a table");
+/// assert_eq!(marks.len(), 2);
+/// ```
+///
 /// # Errors
 /// [`TableError`] with the line number for anything that is not a table of the documented form.
 pub fn read(bytes: &[u8]) -> Result<Vec<RideMark>, TableError> {

@@ -75,6 +75,12 @@ impl Metric {
     }
 
     /// By its name in files.
+    ///
+    /// ```
+    /// use umlauf_gait::season::metric::Metric;
+    /// assert_eq!(Metric::named("tempo"), Some(Metric::Tempo));
+    /// assert_eq!(Metric::Tempo.unit(), "strides/min");
+    /// ```
     pub fn named(word: &str) -> Option<Self> {
         Self::ALL.into_iter().find(|m| m.word() == word)
     }

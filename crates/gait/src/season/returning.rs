@@ -13,6 +13,13 @@ pub struct LayOff {
 pub const LAY_OFF_DAYS: i64 = 28;
 
 /// Lay-offs between days in order of time.
+///
+/// ```
+/// use umlauf_gait::season::returning::lay_offs;
+/// // Days since any day; five weeks without a session are a lay-off.
+/// let offs = lay_offs(&[0, 7, 14, 49]);
+/// assert_eq!(offs.len(), 1);
+/// ```
 pub fn lay_offs(days: &[i64]) -> Vec<LayOff> {
     let long = |w: &&[i64]| w[1] - w[0] >= LAY_OFF_DAYS;
     days.windows(2).filter(long).map(|w| LayOff { from: w[0], to: w[1] }).collect()

@@ -32,6 +32,12 @@ pub struct Workload {
 }
 
 /// A gait that rests: walk and what is slower.
+///
+/// ```
+/// use umlauf_gait::base::gait::Gait;
+/// use umlauf_gait::season::workload::rests;
+/// assert!(rests(Gait::Walk) && !rests(Gait::Trot));
+/// ```
 pub const fn rests(gait: Gait) -> bool {
     matches!(gait, Gait::Walk | Gait::Halt | Gait::FlatWalk)
 }

@@ -16,6 +16,12 @@ pub struct Estimate {
 
 impl Estimate {
     /// Half the width of the interval.
+    ///
+    /// ```
+    /// use umlauf_gait::stats::estimate::Estimate;
+    /// let tempo = Estimate { value: 79.0, sd: None, ci95: Some((78.4, 79.6)), n: 12 };
+    /// assert!((tempo.half_width().expect("an interval") - 0.6).abs() < 1e-9);
+    /// ```
     pub fn half_width(&self) -> Option<f64> {
         self.ci95.map(|(lo, hi)| (hi - lo) / 2.0)
     }

@@ -25,6 +25,14 @@ const MOST_POINTS: usize = 400;
 /// are the same. The interval is Sen's, from ranks of the pairwise slopes, stretched by √(n/n_e)
 /// about the slope with n_e = n(1 − r)/(1 + r), r the lag-1 autocorrelation of what the slope
 /// leaves over, between 0 and 0.8.
+///
+/// ```
+/// use umlauf_gait::stats::trend::theil_sen;
+/// // One session gone wrong does not bend the trend.
+/// let days = [0.0, 1.0, 2.0, 3.0, 4.0, 5.0];
+/// let slope = theil_sen(&days, &[1.0, 3.0, 5.0, 7.0, 90.0, 11.0]).expect("a slope");
+/// assert!((slope.value - 2.0).abs() < 1e-9);
+/// ```
 pub fn theil_sen(x: &[f64], y: &[f64]) -> Option<Slope> {
     let (x, y) = (blocks(x), blocks(y));
     let plain = sen(&x, &y)?;

@@ -23,6 +23,12 @@ pub struct Difference {
 
 /// Welch's t test of the mean of `b` against that of `a`, in the samples' unit. `None` for fewer
 /// than two values a side, or when neither side varies.
+///
+/// ```
+/// use umlauf_gait::stats::two_samples::welch;
+/// let d = welch(&[79.1, 78.8, 79.4, 79.0], &[81.0, 81.4, 80.7, 81.2]).expect("a difference");
+/// assert!((d.value - 2.0).abs() < 1e-9 && d.p < 0.001);
+/// ```
 pub fn welch(a: &[f64], b: &[f64]) -> Option<Difference> {
     if a.len() < 2 || b.len() < 2 {
         return None;
@@ -55,6 +61,13 @@ fn with_dof(value: f64, se2: f64, dof: f64) -> Option<Difference> {
 
 /// Holm's step-down adjusted probabilities, in the order given: each is at most the chance that
 /// any true "no difference" among them is called one.
+///
+/// ```
+/// use umlauf_gait::stats::two_samples::holm;
+/// let adjusted = holm(&[0.01, 0.04, 0.03]);
+/// assert!((adjusted[0] - 0.03).abs() < 1e-12);
+/// assert!((adjusted[1] - 0.06).abs() < 1e-12 && (adjusted[2] - 0.06).abs() < 1e-12);
+/// ```
 pub fn holm(p: &[f64]) -> Vec<f64> {
     let mut order: Vec<usize> = (0..p.len()).collect();
     order.sort_by(|a, b| p[*a].total_cmp(&p[*b]));

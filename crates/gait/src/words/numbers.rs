@@ -78,6 +78,12 @@ pub(crate) fn lower(name: &str) -> String {
 }
 
 /// A count in words up to twelve.
+///
+/// ```
+/// use umlauf_gait::words::numbers::number;
+/// assert_eq!(number(3), "three");
+/// assert_eq!(number(31), "31");
+/// ```
 pub fn number(n: usize) -> String {
     const WORDS: [&str; 13] = [
         "no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
@@ -87,6 +93,13 @@ pub fn number(n: usize) -> String {
 }
 
 /// A place in a row in words, `eighth`.
+///
+/// ```
+/// use umlauf_gait::words::numbers::ordinal;
+/// assert_eq!(ordinal(2), "second");
+/// assert_eq!(ordinal(21), "21st");
+/// assert_eq!(ordinal(112), "112th");
+/// ```
 pub fn ordinal(n: usize) -> String {
     const WORDS: [&str; 13] = [
         "", "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
