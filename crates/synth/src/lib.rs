@@ -15,6 +15,7 @@ pub mod mesh;
 pub mod pairs;
 pub mod pose;
 pub mod raster;
+mod rider;
 pub mod scene;
 pub mod schooling;
 pub mod sound;

@@ -1,10 +1,10 @@
 //! The analysis against rides whose truth is known: a small set with fixed seeds. The whole table
 //! is made by `make accuracy`.
 
-use umlauf_synth::accuracy::{
-    Interval, Marks, Row, calibration, coverage, disunited, drifts, flying_changes,
-    four_beat_verdicts, gait_labels, leads, other_gait_labels,
-};
+use umlauf_synth::accuracy::changes::{disunited, flying_changes, leads};
+use umlauf_synth::accuracy::intervals::{Interval, Marks, coverage, drifts, four_beat_verdicts};
+use umlauf_synth::accuracy::labels::{calibration, gait_labels, other_gait_labels};
+use umlauf_synth::accuracy::row::Row;
 
 /// Limits lie below what the whole table reaches by the scatter of so few rides.
 fn at_least(row: &Row, limit: f64) {

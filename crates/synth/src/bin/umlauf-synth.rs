@@ -65,7 +65,7 @@ fn main() -> Result<()> {
             Ok(())
         }
         Task::Accuracy { runs, into } => {
-            let page = accuracy::page(&accuracy::table(runs), runs);
+            let page = accuracy::page::page(&accuracy::table::table(runs), runs);
             fs::write(&into, page).with_context(|| format!("cannot write {}", into.display()))
         }
         Task::Still { clip, frames, into } => still(&clip, &frames, &into),

@@ -1,0 +1,10 @@
+//! How often the analysis is right about rides whose truth is known.
+//!
+//! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`table`], [`page`].
+
+pub mod changes;
+pub mod intervals;
+pub mod labels;
+pub mod page;
+pub mod row;
+pub mod table;

@@ -1,0 +1,70 @@
+//! The whole table.
+
+use crate::accuracy::changes::disunited;
+use crate::accuracy::changes::flying_changes;
+use crate::accuracy::changes::leads;
+use crate::accuracy::intervals::Coverage;
+use crate::accuracy::intervals::Interval;
+use crate::accuracy::intervals::Marks;
+use crate::accuracy::intervals::coverage;
+use crate::accuracy::intervals::drifts;
+use crate::accuracy::intervals::four_beat_verdicts;
+use crate::accuracy::labels::Calibration;
+use crate::accuracy::labels::calibration;
+use crate::accuracy::labels::gait_labels;
+use crate::accuracy::labels::other_gait_labels;
+use crate::accuracy::row::RATES;
+use crate::accuracy::row::Row;
+
+/// Everything that is measured.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Table {
+    /// Verdicts and labels.
+    pub rows: Vec<Row>,
+    /// Intervals.
+    pub coverage: Vec<Coverage>,
+    /// Confidence.
+    pub calibration: Vec<Calibration>,
+}
+
+/// The whole table: every row at every rate, `runs` rides a row.
+pub fn table(runs: u64) -> Table {
+    let rows = |rate: f64| {
+        [
+            gait_labels(rate, runs),
+            other_gait_labels(rate, runs),
+            leads(rate, runs),
+            flying_changes(rate, runs, true),
+            flying_changes(rate, runs, false),
+            disunited(rate, runs),
+            drifts(rate, runs, 0.05),
+            drifts(rate, runs, 0.0),
+            four_beat_verdicts(rate, runs),
+        ]
+    };
+    let figures =
+        [Interval::Tempo, Interval::Regularity, Interval::Suspension, Interval::Dissociation];
+    let covered = |rate: f64| {
+        figures.into_iter().flat_map(move |of| {
+            [Marks::Scattered, Marks::Grid].map(|marks| coverage(of, marks, rate, runs))
+        })
+    };
+    Table {
+        rows: RATES.into_iter().flat_map(rows).collect(),
+        coverage: RATES.into_iter().flat_map(covered).collect(),
+        calibration: calibration(3 * runs),
+    }
+}
+
+pub(crate) fn grouped<T>(all: &[T], name: impl Fn(&T) -> &str) -> Vec<&T> {
+    let mut names: Vec<&str> = Vec::new();
+    for one in all {
+        if !names.contains(&name(one)) {
+            names.push(name(one));
+        }
+    }
+    names
+        .into_iter()
+        .flat_map(|n| all.iter().filter(|r| name(r) == n).collect::<Vec<_>>())
+        .collect()
+}
