@@ -53,7 +53,7 @@ test("new footage is sorted to its horse and day, removed and brought back", asy
   await page.goto("/");
   const horse = page.getByLabel("Horse in slow-motion");
   await choose(page, horse, "Priel");
-  await expect(page.getByLabel("Day of slow-motion")).toHaveValue("2026-11-20");
+  await expect(page.getByRole("textbox", { name: "Day of slow-motion" })).toHaveValue("2026-11-20");
   const place = page.locator("div").filter({ has: horse }).last();
   await place.getByRole("button", { name: "Put there" }).click();
   await expect(horse).toBeHidden();

@@ -66,6 +66,31 @@ impl App {
         tokio::task::spawn_blocking(move || calls(&app.store)).await?
     }
 
+    /// As [`App::with`], for an answer that must all be of one moment of the yard, whatever is
+    /// written meanwhile.
+    ///
+    /// # Errors
+    /// What the calls meet.
+    pub async fn read<T, F>(self: &Arc<Self>, calls: F) -> Result<T, Refused>
+    where
+        F: FnOnce(&Store) -> Result<T, StoreError> + Send + 'static,
+        T: Send + 'static,
+    {
+        self.with(move |s| calls(&s.snapshot()?)).await
+    }
+
+    /// As [`App::read`], for calls that refuse for reasons of their own.
+    ///
+    /// # Errors
+    /// What the calls meet.
+    pub async fn read_or_refuse<T, F>(self: &Arc<Self>, calls: F) -> Result<T, Refused>
+    where
+        F: FnOnce(&Store) -> Result<T, Refused> + Send + 'static,
+        T: Send + 'static,
+    {
+        self.ask(move |s| calls(&s.snapshot().map_err(Refused::from)?)).await
+    }
+
     /// Claims an upload for one request; `None` when another one writes to it.
     pub fn claim(self: &Arc<Self>, id: &str) -> Option<Writing> {
         locked(&self.writing)

@@ -74,7 +74,7 @@ removable!(
 #[utoipa::path(get, path = "/api/space", responses((status = 200, body = Space)))]
 pub async fn space(state: State) -> Answer<Space> {
     state
-        .with(|s| {
+        .read(|s| {
             let clips = s.all_clips()?;
             let size = |content: &str| folder_size(&s.footage_folder(content));
             let mut contents: Vec<&str> =

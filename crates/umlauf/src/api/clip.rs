@@ -105,7 +105,7 @@ pub struct Sound {
     responses((status = 200, body = ClipView), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn clip(state: State, Path(id): Path<i64>) -> Answer<ClipView> {
     let (clip, session, horse, first) = state
-        .with(move |s| {
+        .read(move |s| {
             let clip = s.clip(id)?;
             let session = clip.session.map(|id| s.session(id)).transpose()?;
             let horse = reading::horse_of(s, &clip)?;
@@ -205,7 +205,7 @@ pub async fn place(
 #[utoipa::path(get, path = "/api/clips/{clip}/frames", params(("clip" = i64, Path,)),
     responses((status = 200, body = Frames), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn frames(state: State, Path(id): Path<i64>) -> Answer<Frames> {
-    let times_us = state.with(move |s| s.frame_times(id)).await?;
+    let times_us = state.read(move |s| s.frame_times(id)).await?;
     Ok(axum::Json(Frames { times_us }))
 }
 
@@ -213,7 +213,7 @@ pub async fn frames(state: State, Path(id): Path<i64>) -> Answer<Frames> {
 #[utoipa::path(get, path = "/api/clips/{clip}/sound", params(("clip" = i64, Path,)),
     responses((status = 200, body = Sound), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn sound(state: State, Path(id): Path<i64>) -> Answer<Sound> {
-    let points = state.with(move |s| s.sound(id)).await?.unwrap_or_default();
+    let points = state.read(move |s| s.sound(id)).await?.unwrap_or_default();
     Ok(axum::Json(Sound { step_us: crate::jobs::SOUND_STEP_US, points }))
 }
 
@@ -272,7 +272,7 @@ pub async fn clicks(
         return Err(bad("`tempo` must be 20 to 250 strides a minute"));
     }
     let (clip, analysis) = state
-        .with(move |s| {
+        .read(move |s| {
             let clip = s.clip(id)?;
             let horse = reading::horse_of(s, &clip)?;
             let analysis = reading::analysis_of(s, &clip, horse.as_ref())?;
@@ -292,7 +292,7 @@ async fn marked(
     id: i64,
 ) -> Result<(Clip, Option<Horse>, Vec<umlauf_store::marks::Mark>), Refused> {
     state
-        .with(move |s| {
+        .read(move |s| {
             let clip = s.clip(id)?;
             let horse = reading::horse_of(s, &clip)?;
             let marks = s.marks(id)?;

@@ -97,7 +97,7 @@ pub struct From {
 #[utoipa::path(get, path = "/api/clips/{clip}/desk", params(("clip" = i64, Path,)),
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn desk(state: State, Path(id): Path<i64>) -> Answer<Desk> {
-    state.with(move |s| desk::desk(s, id, true)).await.map(axum::Json)
+    state.read(move |s| desk::desk(s, id, true)).await.map(axum::Json)
 }
 
 /// How often a clip was changed.
@@ -111,7 +111,7 @@ pub struct Revision {
 #[utoipa::path(get, path = "/api/clips/{clip}/revision", params(("clip" = i64, Path,)),
     responses((status = 200, body = Revision), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn revision(state: State, Path(id): Path<i64>) -> Answer<Revision> {
-    let revision = state.with(move |s| s.revision(id)).await?;
+    let revision = state.read(move |s| s.revision(id)).await?;
     Ok(axum::Json(Revision { revision }))
 }
 
@@ -181,7 +181,7 @@ pub async fn next(
     Query(After { after_us }): Query<After>,
 ) -> Answer<Foretold> {
     state
-        .with(move |s| {
+        .read(move |s| {
             let (clip, marks) = (s.clip(id)?, s.marks(id)?);
             let slow = clip.settings.slow_factor;
             let footfalls: Vec<_> = marks.iter().map(|m| reading::footfall(&clip, m, 0)).collect();

@@ -27,7 +27,7 @@ pub struct CalibrationEdit {
 #[utoipa::path(get, path = "/api/clips/{clip}/ground", params(("clip" = i64, Path,)),
     responses((status = 200, body = Ground), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn ground(state: State, Path(id): Path<i64>) -> Answer<Ground> {
-    state.with(move |s| ground::desk::ground(s, id)).await.map(axum::Json)
+    state.read(move |s| ground::desk::ground(s, id)).await.map(axum::Json)
 }
 
 /// Changes a clip's scale; it can be undone. Marks stay as they are.

@@ -57,7 +57,7 @@ fn left(job: &Job) -> Option<f64> {
 /// The latest jobs, newest first.
 #[utoipa::path(get, path = "/api/jobs", responses((status = 200, body = Vec<JobLine>)))]
 pub async fn list(state: State) -> Answer<Vec<JobLine>> {
-    state.with(|s| s.jobs()?.into_iter().map(|job| line(s, job)).collect()).await.map(axum::Json)
+    state.read(|s| s.jobs()?.into_iter().map(|job| line(s, job)).collect()).await.map(axum::Json)
 }
 
 /// Cancels a job.

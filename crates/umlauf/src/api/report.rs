@@ -45,7 +45,7 @@ pub async fn of_session(
     Query(of): Query<For>,
 ) -> Result<Response, Refused> {
     let reader = of.reader();
-    state.with(move |s| session::of_session(s, id, reader)).await.map(html)
+    state.read(move |s| session::of_session(s, id, reader)).await.map(html)
 }
 
 /// The report on a horse's period in one gait, HTML for print.
@@ -57,7 +57,7 @@ pub async fn of_period(
     Query(filter): Query<Filter>,
 ) -> Result<Response, Refused> {
     let reader = if reader == "rider" { Reader::Rider } else { Reader::Coach };
-    state.with(move |s| period::of_period(s, id, &filter, reader)).await.map(html)
+    state.read(move |s| period::of_period(s, id, &filter, reader)).await.map(html)
 }
 
 /// A horse's card as a table: a row a session, a column a figure with its interval.
@@ -68,7 +68,7 @@ pub async fn csv(
     Path(id): Path<i64>,
     Query(filter): Query<Filter>,
 ) -> Result<Response, Refused> {
-    let record = state.with(move |s| read::read(s, id, &filter)).await?;
+    let record = state.read(move |s| read::read(s, id, &filter)).await?;
     let mut rows = vec![vec!["date".to_owned(), "bouts".to_owned(), "strides".to_owned()]];
     for r in &record.rows {
         for end in ["", "_lo", "_hi"] {

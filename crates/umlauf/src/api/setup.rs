@@ -21,7 +21,7 @@ pub struct Setup {
 /// Choices for the whole yard.
 #[utoipa::path(get, path = "/api/setup", responses((status = 200, body = Setup)))]
 pub async fn setup(state: State) -> Answer<Setup> {
-    let watched_folder = state.with(|s| s.choice(watch::FOLDER)).await?;
+    let watched_folder = state.read(|s| s.choice(watch::FOLDER)).await?;
     Ok(axum::Json(Setup { watched_folder }))
 }
 
@@ -65,7 +65,7 @@ pub struct HandAt {
 /// The coach's own scatter that is counted in every error.
 #[utoipa::path(get, path = "/api/hand", responses((status = 200, body = Hand)))]
 pub async fn hand(state: State, Who(who): Who) -> Answer<Hand> {
-    let all = state.with(move |s| s.hand_scatters(&who)).await?;
+    let all = state.read(move |s| s.hand_scatters(&who)).await?;
     let measured =
         all.iter().map(|h| HandAt { frame_rate: h.frame_rate, scatter_s: h.scatter_s }).collect();
     let known = all.iter().find(|h| h.frame_rate.is_some()).or(all.first());
@@ -93,7 +93,7 @@ const KEYS: &str = "keys";
 /// Keys that the coach has changed.
 #[utoipa::path(get, path = "/api/keys", responses((status = 200, body = Keys)))]
 pub async fn keys(state: State) -> Answer<Keys> {
-    let text = state.with(|s| s.choice(KEYS)).await?;
+    let text = state.read(|s| s.choice(KEYS)).await?;
     Ok(axum::Json(text.and_then(|t| serde_json::from_str(&t).ok()).unwrap_or_default()))
 }
 

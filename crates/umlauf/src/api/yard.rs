@@ -73,7 +73,7 @@ pub struct Added {
 /// Horses, sessions and clips.
 #[utoipa::path(get, path = "/api/yard", responses((status = 200, body = Yard)))]
 pub async fn yard(state: State) -> Answer<Yard> {
-    state.with(read).await.map(axum::Json)
+    state.read(read).await.map(axum::Json)
 }
 
 /// Adds a horse.
