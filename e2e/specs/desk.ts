@@ -16,10 +16,11 @@ export function truth(clip: string): Footfall[] {
     .map(([limb, on, off]) => ({ limb: limb ?? "", on: Number(on), off: Number(off) }));
 }
 
-/** Chooses words of a list, as a hand does. */
+/** Chooses words of a list, as a hand does; of two that read alike the first. */
 export async function choose(page: Page, list: Locator, words: string | RegExp): Promise<void> {
   await list.click();
-  await page.getByRole("option", { name: words, exact: typeof words === "string" }).click();
+  const exact = typeof words === "string";
+  await page.getByRole("option", { name: words, exact }).first().click();
   await expect(page.getByRole("listbox")).toHaveCount(0);
 }
 
