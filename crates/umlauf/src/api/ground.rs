@@ -9,7 +9,6 @@ use crate::desk::{self, Desk};
 use crate::ground;
 use crate::ground::view::Ground;
 use crate::problem::Problem;
-use crate::refused::Refused;
 
 /// A clip's scale, changed as one edit.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
@@ -40,8 +39,7 @@ pub async fn calibrate(
     Path(id): Path<i64>,
     Json(edit): Json<CalibrationEdit>,
 ) -> Answer<Desk> {
-    let invalid = |says: String| Refused::invalid(says);
-    edit.calibration.check().map_err(invalid)?;
+    edit.calibration.check()?;
     state
         .with(move |s| {
             let clip = s.clip(id)?;

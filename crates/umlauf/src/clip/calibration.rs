@@ -13,6 +13,7 @@ use umlauf_store::clip::Clip;
 use umlauf_store::marks::Mark;
 use utoipa::ToSchema;
 
+use crate::clip::impossible::Impossible;
 use crate::clip::picture::{self, Pixel};
 
 /// What the coach says of a clip's scale. Metres; pixels of the picture as shown.
@@ -138,8 +139,8 @@ impl Calibration {
     /// Whether every number in it can be.
     ///
     /// # Errors
-    /// A sentence.
-    pub fn check(&self) -> Result<(), String> {
+    /// [`Impossible`], with the limits.
+    pub fn check(&self) -> Result<(), Impossible> {
         let size = |v: f64| (1.0..=500.0).contains(&v);
         if !size(self.arena.width_m) || !size(self.arena.length_m) {
             return Err("an arena is 1 to 500 m long and wide".into());

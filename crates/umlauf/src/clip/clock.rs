@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use umlauf_footage::probe::slow_factor;
-use umlauf_gait::base::units::{FrameRate, SlowFactor};
+use umlauf_gait::base::units::{FileMicros, FrameRate, SlowFactor};
 use umlauf_gait::findings::kind::Kind;
 use umlauf_gait::{Analysis, words};
 use umlauf_store::clip::Clip;
@@ -21,6 +21,18 @@ pub struct SlowQuestion {
 pub fn capture_rate(clip: &Clip) -> Option<FrameRate> {
     let slow = SlowFactor::new(clip.settings.slow_factor).unwrap_or(SlowFactor::NORMAL);
     FrameRate::new(clip.footage.frame_rate? * slow.get()).ok()
+}
+
+/// Where a moment of the wall clock (ms since 1970) stands on a clip's film, µs of the file's own
+/// clock; `None` when it is not known when the clip began, or the moment lies outside it. A film in
+/// slow motion runs longer than what it shows.
+pub fn on_film(clip: &Clip, at_ms: i64) -> Option<FileMicros> {
+    #[expect(clippy::cast_precision_loss, reason = "a few hours in ms")]
+    let since_ms = at_ms.checked_sub(clip.began_ms?)? as f64;
+    let at_s = since_ms / 1000.0 * clip.settings.slow_factor;
+    #[expect(clippy::cast_possible_truncation, reason = "within the clip")]
+    let us = (at_s * 1e6).round() as i64;
+    (0.0..=clip.length_s).contains(&at_s).then_some(FileMicros(us))
 }
 
 /// What one footfall of this clip is worth, in words, before any is marked.
@@ -69,4 +81,52 @@ pub fn question(clip: &Clip, analysis: &Analysis) -> Option<SlowQuestion> {
         }
         _ => None,
     })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::on_film;
+    use umlauf_gait::base::units::FileMicros;
+    use umlauf_store::clip::{Clip, Footage, ProxyState, Settings};
+
+    /// Two minutes of film that began at `began_ms`.
+    fn clip(began_ms: Option<i64>, slow_factor: f64) -> Clip {
+        Clip {
+            id: 1,
+            session: None,
+            name: String::new(),
+            footage: Footage {
+                content: String::new(),
+                file: String::new(),
+                bytes: 0,
+                codec: String::new(),
+                width: 0,
+                height: 0,
+                rotation: 0,
+                frame_rate: Some(30.0),
+                tagged_rate: None,
+                recorded: None,
+            },
+            length_s: 120.0,
+            settings: Settings { slow_factor, ..Settings::default() },
+            proxy: ProxyState::Ready,
+            proxy_shift_us: 0,
+            remark: String::new(),
+            revision: 0,
+            removed: false,
+            began_ms,
+        }
+    }
+
+    #[test]
+    fn an_entry_of_the_log_stands_where_it_happened_on_the_film() {
+        let began = 1_794_650_400_000;
+        let at = |slow, after_ms| on_film(&clip(Some(began), slow), began + after_ms);
+        assert_eq!(at(1.0, 12_500), Some(FileMicros(12_500_000)));
+        assert_eq!(at(4.0, 12_500), Some(FileMicros(50_000_000)));
+        // A quarter of an hour later the film was over, in slow motion already after half a minute.
+        assert_eq!((at(1.0, 900_000), at(4.0, 31_000), at(1.0, -1)), (None, None, None));
+        assert_eq!(at(4.0, 30_000), Some(FileMicros(120_000_000)));
+        assert_eq!(on_film(&clip(None, 1.0), began), None);
+    }
 }

@@ -14,6 +14,7 @@ use umlauf_store::StoreError;
 use umlauf_store::tag::{self, TagChange};
 use utoipa::ToSchema;
 
+use crate::clip::impossible::Impossible;
 use crate::clip::picture::Pixel;
 
 /// Something marked at a moment or over a stretch of a clip.
@@ -131,12 +132,12 @@ impl TagEdit {
 }
 
 fn stored(tag: &Tag) -> Result<tag::Tag, StoreError> {
-    check(&tag.what).map_err(StoreError::Invalid)?;
+    check(&tag.what)?;
     let what = serde_json::to_string(&tag.what).map_err(|e| StoreError::Invalid(e.to_string()))?;
     Ok(tag::Tag { id: tag.id.clone(), from_us: tag.from_us, to_us: tag.to_us, what })
 }
 
-fn check(what: &What) -> Result<(), String> {
+fn check(what: &What) -> Result<(), Impossible> {
     let named = |text: &str, most: usize| (1..=most).contains(&text.trim().chars().count());
     let side = |word: &Option<String>| word.as_deref().is_none_or(|w| w.parse::<Side>().is_ok());
     match what {

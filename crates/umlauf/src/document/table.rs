@@ -37,17 +37,26 @@ pub struct Given {
 /// Chooses a school from `matter=school`.
 ///
 /// # Errors
-/// A sentence that lists what there is.
-pub fn choose_school(schools: &mut Schools, text: &str) -> Result<(), String> {
+/// [`UnknownSchool`], which lists what there is.
+pub fn choose_school(schools: &mut Schools, text: &str) -> Result<(), UnknownSchool> {
     let known = text.split_once('=').is_some_and(|(m, s)| schools.choose(m.trim(), s.trim()));
-    if known {
-        return Ok(());
+    if known { Ok(()) } else { Err(UnknownSchool) }
+}
+
+/// No school of that name in that matter.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct UnknownSchool;
+
+impl std::error::Error for UnknownSchool {}
+
+impl std::fmt::Display for UnknownSchool {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        let all: Vec<String> = umlauf_gait::base::schools::MATTERS
+            .iter()
+            .map(|(matter, [a, b])| format!("{matter}={a} or {b}"))
+            .collect();
+        write!(f, "no such school; there are {}", all.join(", "))
     }
-    let all: Vec<String> = umlauf_gait::base::schools::MATTERS
-        .iter()
-        .map(|(matter, [a, b])| format!("{matter}={a} or {b}"))
-        .collect();
-    Err(format!("no such school; there are {}", all.join(", ")))
 }
 
 /// Reads a table and analyses it; gives its footfalls too.
