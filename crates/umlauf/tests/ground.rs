@@ -203,7 +203,7 @@ fn hooves_and_stills_are_edits_like_all_others() {
 #[test]
 fn figures_say_where_they_fit_and_how_many_strides_this_horse_makes_of_them() {
     let yard = Yard::open();
-    let draw = |body: &Value| post(&yard.at("plan/figure"), body);
+    let draw = |body: &Value| post(&yard.at("arena/figure"), body);
     let circle = |horse: Value| {
         json!({"arena": {"width_m": 20.0, "length_m": 40.0}, "horse": horse, "figure": {"kind": "circle",
                "from": "K", "to": "M", "at_m": 17.2, "side": "left", "diameter_m": 10.0}})
