@@ -22,7 +22,7 @@ fn season() -> (tempfile::TempDir, Store) {
 fn elements(html: &str) -> Vec<(String, String)> {
     let mut open: Vec<String> = Vec::new();
     let mut out = Vec::new();
-    let mut rest = html.strip_prefix("<!doctype html>").unwrap();
+    let mut rest = html.strip_prefix("<!DOCTYPE html>").unwrap();
     while let Some(at) = rest.find('<') {
         let end = rest[at..].find('>').unwrap() + at;
         let tag = &rest[at + 1..end];
