@@ -24,8 +24,8 @@ pub struct Path<T>(pub T);
 #[from_request(via(axum::extract::Query), rejection(Refused))]
 pub struct Query<T>(pub T);
 
-/// Who asks: the coach of this machine, until others take part. Every handler that writes, or reads
-/// what is private, takes it.
+/// Who asks: the coach of this machine, until others take part. For handlers that write, or read
+/// what is private.
 #[derive(Clone, Debug)]
 pub struct Who(pub Person);
 
