@@ -2,13 +2,18 @@
 
 use std::process::ExitCode;
 
+use tracing_subscriber::filter::{LevelFilter, Targets};
+use tracing_subscriber::layer::SubscriberExt;
+use tracing_subscriber::util::SubscriberInitExt;
+
 fn main() -> ExitCode {
-    tracing_subscriber::fmt()
-        .with_env_filter(
-            tracing_subscriber::EnvFilter::try_from_default_env()
-                .unwrap_or_else(|_| tracing_subscriber::EnvFilter::new("warn")),
-        )
-        .with_writer(std::io::stderr)
+    let wanted = std::env::var("RUST_LOG")
+        .ok()
+        .and_then(|said| said.parse::<Targets>().ok())
+        .unwrap_or_else(|| Targets::new().with_default(LevelFilter::WARN));
+    tracing_subscriber::registry()
+        .with(wanted)
+        .with(tracing_subscriber::fmt::layer().with_writer(std::io::stderr))
         .init();
     umlauf::cli::run()
 }
