@@ -39,6 +39,19 @@ fn the_programs_arrows_point_down_and_its_files_stay_short() {
     assert_eq!(found, Vec::<String>::new());
 }
 
+/// The framework's own state extractor would hand out the yard without saying who asks.
+#[test]
+fn no_handler_reaches_the_yard_without_knowing_who_asks() {
+    let handlers = common::root().join("crates/umlauf/src/api");
+    for file in std::fs::read_dir(handlers).expect("the handlers can be read") {
+        let path = file.expect("a file").path();
+        let text = std::fs::read_to_string(&path).expect("a handler's file");
+        for way in ["extract::State<", "axum::extract::State", "extract::{State", "Extension"] {
+            assert!(!text.contains(way), "{} takes the yard by {way}", path.display());
+        }
+    }
+}
+
 /// Folders of the page from the bottom up; screens stand beside one another.
 const PAGE: Plan<'static> = Plan {
     levels: &[

@@ -11,7 +11,7 @@ use umlauf_store::clip::{Clip, ProxyState};
 use umlauf_store::horse::Horse;
 use utoipa::{IntoParams, ToSchema};
 
-use crate::api::extract::{Answer, Json, Path, Query, State, Who};
+use crate::api::extract::{Answer, Json, Path, Query, State};
 use crate::clip::settings::ClipSettings;
 use crate::clip::{click_track, reading};
 use crate::desk;
@@ -154,10 +154,10 @@ pub async fn clip(state: State, Path(id): Path<i64>) -> Answer<ClipView> {
     responses((status = 200, body = desk::Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn settings(
     state: State,
-    Who(who): Who,
     Path(id): Path<i64>,
     Json(edit): Json<SettingsEdit>,
 ) -> Answer<desk::Desk> {
+    let who = state.who.clone();
     let (before, new) = (edit.before, edit.after);
     let invalid = |says: String| Refused::invalid(says);
     SlowFactor::new(new.slow_factor).map_err(|e| invalid(e.to_string()))?;

@@ -8,7 +8,7 @@ use umlauf_store::hand::HandScatter;
 use umlauf_store::marks::Change;
 use utoipa::{IntoParams, ToSchema};
 
-use crate::api::extract::{Answer, Json, Path, Query, State, Who};
+use crate::api::extract::{Answer, Json, Path, Query, State};
 use crate::clip::mark::{LimbCode, Mark, MarkChange};
 use crate::clip::tag::TagEdit;
 use crate::clip::{clock, reading};
@@ -118,12 +118,8 @@ pub async fn revision(state: State, Path(id): Path<i64>) -> Answer<Revision> {
 /// Changes marks; answers when they are safely on disk.
 #[utoipa::path(post, path = "/api/clips/{clip}/edits", params(("clip" = i64, Path,)), request_body = Edit,
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn edit(
-    state: State,
-    Who(who): Who,
-    Path(id): Path<i64>,
-    Json(edit): Json<Edit>,
-) -> Answer<Desk> {
+pub async fn edit(state: State, Path(id): Path<i64>, Json(edit): Json<Edit>) -> Answer<Desk> {
+    let who = state.who.clone();
     let mirrored = edit.mirrored;
     let changes: Vec<Change> = edit.changes.into_iter().map(|c| c.in_file(mirrored)).collect();
     state
@@ -139,12 +135,7 @@ pub async fn edit(
 /// Takes back the latest edit.
 #[utoipa::path(post, path = "/api/clips/{clip}/undo", params(("clip" = i64, Path,)), request_body = From,
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn undo(
-    state: State,
-    _: Who,
-    Path(id): Path<i64>,
-    Json(from): Json<From>,
-) -> Answer<Desk> {
+pub async fn undo(state: State, Path(id): Path<i64>, Json(from): Json<From>) -> Answer<Desk> {
     state
         .with(move |s| {
             s.undo(id, from.revision)?;
@@ -157,12 +148,7 @@ pub async fn undo(
 /// Does the edit again that was taken back last.
 #[utoipa::path(post, path = "/api/clips/{clip}/redo", params(("clip" = i64, Path,)), request_body = From,
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn redo(
-    state: State,
-    _: Who,
-    Path(id): Path<i64>,
-    Json(from): Json<From>,
-) -> Answer<Desk> {
+pub async fn redo(state: State, Path(id): Path<i64>, Json(from): Json<From>) -> Answer<Desk> {
     state
         .with(move |s| {
             s.redo(id, from.revision)?;
@@ -206,10 +192,10 @@ pub async fn next(
     responses((status = 200, body = Repeatability), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn again(
     state: State,
-    Who(person): Who,
     Path(id): Path<i64>,
     Json(again): Json<Again>,
 ) -> Answer<Repeatability> {
+    let person = state.who.clone();
     if again.marks.len() > 5000 {
         let most = "a stretch of at most 5000 footfalls is marked twice; take a shorter one";
         return Err(Refused::invalid(most));

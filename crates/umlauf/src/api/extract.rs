@@ -1,5 +1,6 @@
 //! What handlers take out of a request, with refusals as problems.
 
+use std::ops::Deref;
 use std::sync::Arc;
 
 use axum::extract::{FromRequest, FromRequestParts};
@@ -24,19 +25,29 @@ pub struct Path<T>(pub T);
 #[from_request(via(axum::extract::Query), rejection(Refused))]
 pub struct Query<T>(pub T);
 
-/// Who asks: the coach of this machine, until others take part. For handlers that write, or read
-/// what is private.
-#[derive(Clone, Debug)]
-pub struct Who(pub Person);
+/// The yard, and who asks: a handler reaches the one only together with the other, so that none can
+/// read or write without knowing for whom.
+#[derive(Clone)]
+pub struct State {
+    app: Arc<App>,
+    /// The coach of this machine, until others take part.
+    pub who: Person,
+}
 
-impl<S: Send + Sync> FromRequestParts<S> for Who {
+impl FromRequestParts<Arc<App>> for State {
     type Rejection = Refused;
 
-    async fn from_request_parts(_: &mut Parts, _: &S) -> Result<Self, Refused> {
-        Ok(Self(Person::coach()))
+    async fn from_request_parts(_: &mut Parts, app: &Arc<App>) -> Result<Self, Refused> {
+        Ok(Self { app: Arc::clone(app), who: Person::coach() })
     }
 }
 
-pub(crate) type State = axum::extract::State<Arc<App>>;
+impl Deref for State {
+    type Target = Arc<App>;
+
+    fn deref(&self) -> &Arc<App> {
+        &self.app
+    }
+}
 
 pub(crate) type Answer<T> = Result<axum::Json<T>, Refused>;

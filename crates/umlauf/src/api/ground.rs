@@ -3,7 +3,7 @@
 use serde::Deserialize;
 use utoipa::ToSchema;
 
-use crate::api::extract::{Answer, Json, Path, State, Who};
+use crate::api::extract::{Answer, Json, Path, State};
 use crate::clip::calibration::Calibration;
 use crate::desk::{self, Desk};
 use crate::ground;
@@ -35,11 +35,11 @@ pub async fn ground(state: State, Path(id): Path<i64>) -> Answer<Ground> {
     responses((status = 200, body = Desk), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn calibrate(
     state: State,
-    Who(who): Who,
     Path(id): Path<i64>,
     Json(edit): Json<CalibrationEdit>,
 ) -> Answer<Desk> {
     edit.calibration.check()?;
+    let who = state.who.clone();
     state
         .with(move |s| {
             let clip = s.clip(id)?;

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::api::extract::{Answer, Json, State, Who};
+use crate::api::extract::{Answer, Json, State};
 use crate::intake::watch;
 use crate::problem::Problem;
 use crate::refused::Refused;
@@ -64,7 +64,8 @@ pub struct HandAt {
 
 /// The coach's own scatter that is counted in every error.
 #[utoipa::path(get, path = "/api/hand", responses((status = 200, body = Hand)))]
-pub async fn hand(state: State, Who(who): Who) -> Answer<Hand> {
+pub async fn hand(state: State) -> Answer<Hand> {
+    let who = state.who.clone();
     let all = state.read(move |s| s.hand_scatters(&who)).await?;
     let measured =
         all.iter().map(|h| HandAt { frame_rate: h.frame_rate, scatter_s: h.scatter_s }).collect();
@@ -74,10 +75,10 @@ pub async fn hand(state: State, Who(who): Who) -> Answer<Hand> {
 
 /// Forgets the coach's own scatter: errors are those of the frames again.
 #[utoipa::path(delete, path = "/api/hand", responses((status = 200, body = Hand)))]
-pub async fn forget_hand(state: State, Who(who): Who) -> Answer<Hand> {
-    let person = who.clone();
-    state.with(move |s| s.forget_hand(&person)).await?;
-    hand(state, Who(who)).await
+pub async fn forget_hand(state: State) -> Answer<Hand> {
+    let who = state.who.clone();
+    state.with(move |s| s.forget_hand(&who)).await?;
+    hand(state).await
 }
 
 /// Keys of the desk that the coach has changed, by the name of what they do.
