@@ -39,7 +39,7 @@ export const QUESTIONS: readonly Question[] = [
     track: LONG_SIDE,
     still: false,
     rate: 120,
-    stand: "Square to the long side, hooves sharp, low sun behind you.",
+    stand: "Square to the long side, hooves sharp, low sun behind you; follow the horse.",
     why: "The limits are 20 and 40 ms apart: at 30 frames a second one frame is 33 ms.",
   },
   {
