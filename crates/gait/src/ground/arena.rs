@@ -105,6 +105,10 @@ impl Arena {
         let (mut lo, mut hi) = (0.0f64, length);
         for (c, u, size) in [(centre.0, ux, self.width), (centre.1, uy, self.length)] {
             let (least, most) = (radius - c, size - radius - c);
+            if least > most + 1e-9 {
+                // Wider than the arena.
+                return None;
+            }
             if u.abs() < 1e-12 {
                 if least > 1e-9 || most < -1e-9 {
                     return None;
