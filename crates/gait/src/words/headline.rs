@@ -8,7 +8,7 @@ use crate::events::speed_change::Manner;
 use crate::findings::finding::Finding;
 use crate::findings::kind::Kind;
 use crate::words::names::{band_word, change_word, gait_name, lateral_name, speed_question};
-use crate::words::numbers::{millis, ordinal, tempo_words};
+use crate::words::numbers::{counted, millis, ordinal, tempo_words};
 use crate::words::of_ground;
 
 /// The first line of the desk: what was found, in one sentence.
@@ -163,9 +163,9 @@ fn clause(kind: &Kind) -> String {
         Kind::Suspension { .. } => "with air".into(),
         Kind::Pirouette { lost, .. } => match lost {
             0 => "the pirouette in canter".into(),
-            n => format!("{n} strides of the pirouette losing the canter"),
+            n => format!("{} of the pirouette losing the canter", counted(*n, "stride")),
         },
-        Kind::ReinBack { steps, .. } => format!("{steps} steps back"),
+        Kind::ReinBack { steps, .. } => format!("{} back", counted(*steps, "step")),
         Kind::Lateral { movement, tempo_change, .. } => format!(
             "{} against straight {:+.1} % tempo",
             lateral_name(*movement).to_lowercase(),

@@ -6,6 +6,7 @@ use crate::base::schools::{AidTiming, CounterCanter, FirstFromHalt, Schools};
 use crate::findings::kind::Asked;
 use crate::words::advice;
 use crate::words::names::{asked_name, gait_name};
+use crate::words::numbers::counted;
 use crate::words::sentence::Sentence;
 
 pub(crate) fn posting(diagonal: Option<Side>, scatter: f64, lag: Option<usize>) -> Sentence {
@@ -50,7 +51,7 @@ pub(crate) fn answer(from: Gait, to: Gait, strides: f64, score: f64, steps: usiz
     let slow = score < 5.0;
     let through = match steps {
         0 => String::new(),
-        n => format!(", {n} steps in between"),
+        n => format!(", {} in between", counted(n, "step")),
     };
     let title = format!("{} to {}", gait_name(from), gait_name(to).to_lowercase());
     let says = format!(

@@ -7,7 +7,7 @@ use crate::figures::regularity::Regularity;
 use crate::findings::kind::{FourBeatManner, RegularityBand};
 use crate::stats::estimate::Estimate;
 use crate::words::names::{end_word, speed_question};
-use crate::words::numbers::{millis, percent, plus_minus, signed_millis};
+use crate::words::numbers::{counted, millis, percent, plus_minus, signed_millis};
 use crate::words::sentence::Sentence;
 use crate::words::{advice, cautions};
 
@@ -22,7 +22,7 @@ pub(crate) fn slow_motion(tempo: f64, factor: f64) -> Sentence {
 
 pub(crate) fn disunited(strides: usize) -> Sentence {
     let says = "Hinds and fores canter on different leads; it is uncomfortable for both.";
-    Sentence::new("disunited", "Disunited", says, format!("{strides} strides"))
+    Sentence::new("disunited", "Disunited", says, counted(strides, "stride"))
         .advising(&[advice::STRIKE_OFF_AGAIN])
         .cautioning(cautions::DISUNITED)
 }
@@ -173,7 +173,8 @@ pub(crate) fn suspension(each: Estimate, phases: Option<usize>) -> Sentence {
 
 pub(crate) fn stepping(strides: usize, lap: Option<Estimate>) -> Sentence {
     let says = format!(
-        "For {strides} strides the fore follows the hind of its side too soon; even is 25 %."
+        "For {} the fore follows the hind of its side too soon; even is 25 %.",
+        counted(strides, "stride")
     );
     let figure = lap.map_or("–".to_owned(), percent);
     Sentence::new("stepping-pace", "He slips into stepping pace", says, figure)

@@ -42,7 +42,7 @@ pub(crate) fn change(c: &Unclean, schools: &Schools) -> Sentence {
         Verdict::ThroughTrot => (
             "change-through-trot",
             "A change through trot",
-            format!("{} steps of trot between the leads.", c.steps),
+            format!("{} of trot between the leads.", counted(c.steps, "step")),
         ),
         Verdict::Missed => (
             "change-missed",
@@ -62,7 +62,7 @@ pub(crate) fn change(c: &Unclean, schools: &Schools) -> Sentence {
     };
     let figure = match c.late_by_s {
         Some(s) => format!("{:+.0} ms", s * 1000.0),
-        None if c.steps > 0 => format!("{} steps", c.steps),
+        None if c.steps > 0 => counted(c.steps, "step"),
         None => "–".to_owned(),
     };
     let first = match schools.preparing_change {
@@ -106,10 +106,10 @@ pub(crate) fn tempi(
             format!(" The {} is {}.", ordinal(k), change_word(verdict, late_by_strides))
         }
         Fault::OutOfCount { gap } => {
-            format!(" The {} comes after {gap} strides.", ordinal(k))
+            format!(" The {} comes after {}.", ordinal(k), counted(gap, "stride"))
         }
     });
-    let says = format!("{changes} changes{of}, {clean} of them clean.{fault}");
+    let says = format!("{}{of}, {clean} of them clean.{fault}", counted(changes, "change"));
     Sentence::new("tempi", title, says, format!("{clean} of {changes}"))
 }
 
@@ -124,7 +124,7 @@ pub(crate) fn simple_change(steps: usize) -> Sentence {
         "simple-change",
         "A change of lead through walk",
         says,
-        format!("{steps} steps"),
+        counted(steps, "step"),
     );
     if (3..=5).contains(&steps) { out } else { out.advising(&[advice::COUNT_WALK_STEPS]) }
 }

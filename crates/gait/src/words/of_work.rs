@@ -7,7 +7,7 @@ use crate::events::speed_change::{Manner, SpeedChange};
 use crate::marks::movement::LateralMovement;
 use crate::stats::estimate::Estimate;
 use crate::words::names::lateral_name;
-use crate::words::numbers::{plus_minus, signed};
+use crate::words::numbers::{counted, plus_minus, signed};
 use crate::words::sentence::Sentence;
 use crate::words::{advice, cautions};
 
@@ -23,12 +23,13 @@ pub(crate) struct Pirouette {
 pub(crate) fn pirouette(p: &Pirouette, schools: &Schools) -> Sentence {
     let Pirouette { strides, expected: (few, most), lost, best_run, tempo_ratio } = *p;
     let title = if lost > 0 { "The pirouette loses the canter" } else { "A pirouette in canter" };
+    let taken = counted(strides, "stride");
     let count = if strides < few {
-        format!("{strides} strides where {few} to {most} are wanted: turned too quickly.")
+        format!("{taken} where {few} to {most} are wanted: turned too quickly.")
     } else if strides > most {
-        format!("{strides} strides where {few} to {most} are wanted: stuck on the spot.")
+        format!("{taken} where {few} to {most} are wanted: stuck on the spot.")
     } else {
-        format!("{strides} strides, as wanted ({few} to {most}).")
+        format!("{taken}, as wanted ({few} to {most}).")
     };
     let kept = if lost > 0 {
         format!(" In {lost} the hinds no longer land as a couplet; {best_run} good ones in a row.")
@@ -70,7 +71,7 @@ pub(crate) fn rein_back(steps: usize, (together, of): (usize, usize)) -> Sentenc
     } else {
         format!("{together} of {of} steps in diagonal pairs; the others drag apart.")
     };
-    Sentence::new("rein-back", "Rein-back", says, format!("{steps} steps"))
+    Sentence::new("rein-back", "Rein-back", says, counted(steps, "step"))
 }
 
 /// Lateral work against straight work; `limit_pct` is the loss of tempo from which it is spoken of.

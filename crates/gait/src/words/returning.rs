@@ -1,6 +1,7 @@
 //! Pauses and the way back from them, in words.
 
 use crate::season::returning::{BEGIN_SHARE, Returning};
+use crate::words::numbers::counted;
 
 /// How many days ago, in words.
 pub fn days_ago(days: i64) -> String {
@@ -11,20 +12,24 @@ pub fn days_ago(days: i64) -> String {
     }
 }
 
+fn whole(n: i64, noun: &str) -> String {
+    counted(usize::try_from(n).unwrap_or(0), noun)
+}
+
 /// What to ride after a pause.
 pub fn returning(r: &Returning) -> String {
     let when = if r.days_back == 0 {
         format!("{} days off", r.days_off)
     } else {
-        format!("Back for {} days after {} days off", r.days_back, r.days_off)
+        format!("Back for {} after {} days off", whole(r.days_back, "day"), r.days_off)
     };
     format!(
         "{when}: ride about {:.0} % of the former minutes and strides this week, from {:.0} % on 10 \
-         to 15 % more each week (common practice), the whole of it in about {} weeks. Expect less of \
+         to 15 % more each week (common practice), the whole of it in about {}. Expect less of \
          every figure until then. After injury the vet decides first",
         100.0 * r.share,
         100.0 * BEGIN_SHARE,
-        (r.days_to_go + 6) / 7
+        whole((r.days_to_go + 6) / 7, "week")
     )
 }
 
