@@ -55,4 +55,51 @@ describe("two clips locked stride for stride", () => {
     const beat = pairs(whole(a), whole(b), "beat");
     expect(follow(beat, 4 * 800_000)).toBe(100_000 + 4 * 700_000);
   });
+
+  it("keeps time growing and every stride in step for any two rides of the same gait", () => {
+    // A generator with a seed (mulberry32): the same rides each time.
+    let seed = 1;
+    const random = () => {
+      seed = (seed + 0x6d2b79f5) | 0;
+      let t = Math.imul(seed ^ (seed >>> 15), 1 | seed);
+      t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+      return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+    };
+    for (let ride = 0; ride < 200; ride++) {
+      const of = () =>
+        trot(
+          2 + Math.floor(random() * 20),
+          600_000 + Math.floor(random() * 300_000),
+          Math.floor(random() * 5_000_000),
+          0.46 + random() * 0.08,
+        ).filter(() => random() > 0.05);
+      const [a, b] = [of(), of()];
+      if (a.length === 0 || b.length === 0) continue;
+      for (const way of ["stride", "beat", "plain"] as const) {
+        const locked = pairs(whole(a), whole(b), way);
+        expect(locked.length).toBeGreaterThan(0);
+        for (const [k, p] of locked.entries()) {
+          const before = locked[k - 1];
+          if (before) expect(p[0] > before[0] && p[1] > before[1]).toBe(true);
+          // At a pair the second clip is exactly there, and between two it lies between them.
+          if (way !== "plain") expect(follow(locked, p[0])).toBeCloseTo(p[1], 3);
+          if (before) {
+            const half = follow(locked, (before[0] + p[0]) / 2);
+            expect(half > before[1] && half < p[1]).toBe(true);
+          }
+        }
+      }
+    }
+  });
+
+  it("goes on from where both begin when one of them has no hind", () => {
+    const fores = trot(4, 800_000, 0).filter((m) => m.limb.endsWith("F"));
+    const locked = pairs(
+      { marks: fores, from_us: 10, to_us: 9e6 },
+      whole(trot(4, 700_000, 50)),
+      "stride",
+    );
+    expect(locked).toEqual([[10, 50]]);
+    expect(follow(locked, 1000)).toBe(1040);
+  });
 });

@@ -167,4 +167,115 @@ describe("the desk's store", () => {
     expect(sent.map((b) => b.revision)).toEqual([7, 7]);
     expect(store.snapshot()).toMatchObject({ unsaved: 0, marks: [] });
   });
+
+  it("takes in what another window did, and says what came or went", async () => {
+    server(() => answer(desk(1)));
+    const store = new DeskStore(1, desk(4, [mark("a", 5), mark("b", 9)]));
+    const get = vi.spyOn(api, "GET");
+    const elsewhere = (revision: number, marks: Mark[]) =>
+      get.mockImplementation(((path: string) =>
+        Promise.resolve(
+          path.endsWith("/revision")
+            ? { data: { revision }, response: new Response() }
+            : answer(desk(revision, marks)),
+        )) as never);
+    elsewhere(4, [mark("a", 5), mark("b", 9)]);
+    await store.look();
+    expect(get).toHaveBeenCalledTimes(1);
+    expect(store.snapshot().message).toBeNull();
+    elsewhere(5, [mark("c", 1), mark("a", 5), mark("b", 9)]);
+    await store.look();
+    expect(store.snapshot().marks.map((m) => m.id)).toEqual(["c", "a", "b"]);
+    expect(store.snapshot().message).toContain("1 footfall came from another window");
+    elsewhere(6, [mark("c", 1)]);
+    await store.look();
+    expect(store.snapshot().message).toContain("2 footfalls were removed");
+    store.dismiss();
+    expect(store.snapshot().message).toBeNull();
+    // Something that is no footfall changed: nothing to tell.
+    elsewhere(7, [mark("c", 1)]);
+    await store.look();
+    expect(store.snapshot()).toMatchObject({ message: null, desk: { revision: 7 } });
+    get.mockRejectedValue(new TypeError("network"));
+    await store.look();
+    expect(store.snapshot().desk.revision).toBe(7);
+  });
+
+  it("does not look while something of its own is on its way, nor once it is closed", async () => {
+    server(() => {
+      throw new TypeError("network");
+    });
+    const store = new DeskStore(1, desk(1, []));
+    const get = vi.spyOn(api, "GET").mockRejectedValue(new TypeError("network"));
+    store.change(add(mark("a", 5)));
+    await store.look();
+    expect(get).not.toHaveBeenCalled();
+    const idle = new DeskStore(2, desk(1, []));
+    idle.open()();
+    await idle.look();
+    expect(get).not.toHaveBeenCalled();
+  });
+
+  it("keeps an edit that the server fails at, offers it again, or lets it go", async () => {
+    const failing = () => refusal(500, "internal");
+    const sent = server(
+      failing,
+      failing,
+      failing,
+      () => answer(desk(2)),
+      failing,
+      failing,
+      failing,
+    );
+    const store = new DeskStore(1, desk(0, []));
+    store.change(add(mark("bad", 5)));
+    store.change(add(mark("good", 9)));
+    await vi.runAllTimersAsync();
+    expect(store.snapshot()).toMatchObject({ unsaved: 1, aside: 1 });
+    expect(store.snapshot().marks.map((m) => m.id)).toEqual(["bad", "good"]);
+    expect(store.snapshot().trouble).toContain("internal");
+    store.sendAgain();
+    await vi.runAllTimersAsync();
+    expect(store.snapshot()).toMatchObject({ unsaved: 1, aside: 1 });
+    vi.spyOn(api, "GET").mockResolvedValue(answer(desk(2, [mark("good", 9)])) as never);
+    await store.letGo();
+    expect(store.snapshot()).toMatchObject({ unsaved: 0, aside: 0, trouble: null });
+    expect(store.snapshot().marks.map((m) => m.id)).toEqual(["good"]);
+    expect(sent).toHaveLength(7);
+  });
+
+  it("chooses one footfall, several, and one less of them", () => {
+    const store = new DeskStore(1, desk(0, [mark("a", 1), mark("b", 2), mark("c", 3)]));
+    const chosen = () => [...store.snapshot().chosen];
+    store.select("b");
+    store.alsoSelect("c");
+    expect([chosen(), store.snapshot().selected]).toEqual([["b", "c"], "c"]);
+    // One that is chosen and does not lead is let go of.
+    store.alsoSelect("b");
+    expect([chosen(), store.snapshot().selected]).toEqual([["c"], "b"]);
+    store.choose(["a", "b", "c"]);
+    expect(store.chosenMarks().map((m) => m.id)).toEqual(["a", "b", "c"]);
+    expect(store.selectedMark()?.id).toBe("c");
+    store.select(null);
+    expect(chosen()).toEqual([]);
+    expect(store.selectedMark()).toBeNull();
+  });
+
+  it("shows settings at once and holds the scale that is on its way", async () => {
+    const put = vi.spyOn(api, "PUT").mockResolvedValue(answer(desk(1, [])) as never);
+    const store = new DeskStore(1, desk(0, []));
+    store.changeSettings({ rein: "left" });
+    expect(store.snapshot().desk.settings.rein).toBe("left");
+    const calibration = { place_sd_m: 0.1 } as Schemas["Calibration"];
+    store.calibrate(calibration);
+    expect(store.pendingCalibration()).toBe(calibration);
+    await vi.runAllTimersAsync();
+    expect((put.mock.calls as unknown as string[][]).map(([path]) => path)).toEqual([
+      "/api/clips/{clip}/settings",
+      "/api/clips/{clip}/calibration",
+    ]);
+    expect(store.pendingCalibration()).toBeNull();
+    await store.saved();
+    expect(store.snapshot().unsaved).toBe(0);
+  });
 });
