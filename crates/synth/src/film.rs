@@ -5,6 +5,7 @@ use umlauf_gait::base::limb::Side;
 use crate::camera::Camera;
 use crate::coat::Coat;
 use crate::figure::figure;
+use crate::furniture;
 use crate::mesh::Mesh;
 use crate::pose::Pose;
 use crate::raster::{Canvas, Light};
@@ -46,8 +47,8 @@ impl Film {
     /// Prepares a film.
     pub fn new(truth: Truth, shot: Shot, coat: Coat) -> Self {
         let light = Light { sun: v3(-0.52, -0.30, 0.80).unit(), ambient: 0.42 };
-        let mut furniture = scene::furniture();
-        scene::cones(&mut furniture, shot.cones);
+        let mut furniture = furniture::furniture();
+        furniture::cones(&mut furniture, shot.cones);
         Self { truth, shot, coat, furniture, light }
     }
 

@@ -11,7 +11,8 @@ const PLAN: Plan<'static> = Plan {
         &["vec3"],
         &["mesh", "camera"],
         &["coat", "template"],
-        &["truth", "raster", "scene"],
+        &["truth", "raster", "furniture"],
+        &["marking", "scene"],
         &["schooling", "pose"],
         &["rider", "pairs", "ground"],
         &["figure", "accuracy"],
@@ -28,5 +29,5 @@ const PLAN: Plan<'static> = Plan {
 fn arrows_point_down_and_files_stay_short() {
     let source = Path::new(env!("CARGO_MANIFEST_DIR")).join("src");
     assert_eq!(complaints(&source, Language::Rust, &PLAN).unwrap(), Vec::<String>::new());
-    assert!(median_lines(&source, Language::Rust).unwrap() <= 200);
+    assert!(median_lines(&source, Language::Rust).unwrap() <= 130);
 }

@@ -5,7 +5,8 @@ use umlauf_gait::base::units::Seconds;
 use umlauf_gait::marking::next_stride::next_stride;
 use umlauf_gait::marking::scatter::{FEWEST_PAIRS, scatter};
 use umlauf_gait::{Footfall, Limb, Side};
-use umlauf_synth::schooling::{Marking, Schooling, ride, rng, varied};
+use umlauf_synth::marking::Marking;
+use umlauf_synth::schooling::{Schooling, ride, rng, varied};
 
 const GAITS: [&str; 3] = ["walk", "trot", "canter-working"];
 

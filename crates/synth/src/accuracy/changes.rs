@@ -10,7 +10,7 @@ use crate::accuracy::row::Row;
 use crate::accuracy::row::longest;
 use crate::accuracy::row::side;
 use crate::accuracy::row::tally;
-use crate::schooling::Marking;
+use crate::marking::Marking;
 use crate::schooling::Schooling;
 use crate::schooling::ride;
 use crate::schooling::rng;

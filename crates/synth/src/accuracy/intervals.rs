@@ -12,7 +12,7 @@ use umlauf_gait::stats::estimate::Estimate;
 use crate::accuracy::row::Row;
 use crate::accuracy::row::longest;
 use crate::accuracy::row::tally;
-use crate::schooling::Marking;
+use crate::marking::Marking;
 use crate::schooling::Schooling;
 use crate::schooling::ride;
 use crate::schooling::varied;

@@ -26,7 +26,8 @@ use umlauf_store::person::Person;
 use umlauf_store::ride::TableRide;
 use umlauf_store::tag::Tag;
 use umlauf_store::yard::About;
-use umlauf_synth::schooling::{self, Marking};
+use umlauf_synth::marking::Marking;
+use umlauf_synth::schooling;
 use umlauf_synth::template::Template;
 use umlauf_synth::truth::{Ride, Then, Truth};
 
