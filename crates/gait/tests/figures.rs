@@ -325,6 +325,19 @@ fn fewer_strides_say_less_and_one_says_no_spread() {
     assert!(width(6) > 1.3 * width(20) && width(20) > 1.3 * width(80));
 }
 
+#[test]
+fn a_horse_without_spread_is_known_to_the_two_marks_at_its_ends() {
+    let sd = 0.004;
+    let options = Options { timing_sd: Some(Seconds(sd)), ..Options::default() };
+    let tempo = bout(&TROT.ride(&[0.75; 14]), &options).tempo.unwrap();
+    // Eleven steady strides: SE = √2·σ/11, and SciPy's t.ppf(0.975, 10) = 2.228139.
+    let half = 2.228_139 * 2f64.sqrt() * sd / 11.0;
+    assert!((tempo.duration.half_width().unwrap() / half - 1.0).abs() < 1e-5);
+    // The tempo's error is the duration's, in strides/min: 60/T² times as large.
+    let slope = 60.0 / (0.75 * 0.75);
+    assert!((tempo.tempo.half_width().unwrap() / (slope * half) - 1.0).abs() < 1e-5);
+}
+
 /// Share of `rides` whose interval holds the truth; figures that have none do not count.
 fn covered(truth: f64, rides: u64, figure: impl Fn(u64) -> Option<Estimate>) -> f64 {
     let mut held = (0_u32, 0_u32);
