@@ -314,8 +314,8 @@ fn shares_of_deeds_never_leave_their_scale_and_narrow_as_they_grow() {
     for tally in [Tally::Lead, Tally::Changes, Tally::Direct] {
         assert!(tally.of(&[]).is_none());
         let width = |n: usize, so: usize| {
-            let deeds: Vec<f64> = (0..n).map(|k| f64::from(u8::from(k < so))).collect();
-            let e = tally.of(&deeds).unwrap();
+            let values: Vec<f64> = (0..n).map(|k| f64::from(u8::from(k < so))).collect();
+            let e = tally.of(&values).unwrap();
             assert!((e.value - 100.0 * so as f64 / n as f64).abs() < 1e-9);
             let (lo, hi) = e.ci95.unwrap();
             assert!(lo >= -1e-9 && hi <= 100.0 + 1e-9 && lo <= e.value && e.value <= hi, "{e:?}");

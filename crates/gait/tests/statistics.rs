@@ -118,11 +118,11 @@ fn shares_have_scipys_wilson_intervals() {
     for case in fixture()["wilson"].as_array().unwrap() {
         let n = case["n"].as_u64().unwrap() as usize;
         let k = case["k"].as_u64().unwrap() as usize;
-        let deeds: Vec<f64> = (0..n).map(|i| if i < k { 1.0 } else { 0.0 }).collect();
+        let values: Vec<f64> = (0..n).map(|i| if i < k { 1.0 } else { 0.0 }).collect();
         let (lo, hi) = wilson(k as f64 / n as f64, n);
         close(lo, &case["lo"]);
         close(hi, &case["hi"]);
-        let figure = Tally::Changes.of(&deeds).unwrap();
+        let figure = Tally::Changes.of(&values).unwrap();
         assert_eq!(figure.ci95, Some((100.0 * lo, 100.0 * hi)));
     }
     assert_eq!(Tally::Answer.of(&[]), None);

@@ -101,7 +101,7 @@ pub fn movement(run: u64, tempo: f64) -> Option<movement_holds::Held> {
     let inside = session(&horse, 8, (tempo, 1.0), &mut rng);
     let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
         (straight.iter().collect(), inside.iter().collect());
-    movement_holds::movement_holds(&a, &b).map(|a| a.enough)
+    movement_holds::movement_holds(&a, &b).map(|a| a.held)
 }
 
 /// Two horses that move alike, one this many times as tall as the other: figures that are said to

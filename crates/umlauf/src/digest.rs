@@ -48,7 +48,7 @@ pub struct RiddenBout {
     pub faults: Vec<String>,
 }
 
-/// A deed and where it is.
+/// Something counted and where it is.
 #[derive(Clone, Copy, Debug)]
 pub struct CountedIn {
     /// Session.
@@ -68,13 +68,13 @@ pub struct ToTry {
     pub tries: Vec<String>,
 }
 
-/// A horse's bouts and deeds.
+/// A horse's bouts, and what it did once.
 #[derive(Clone, Debug, Default)]
 pub struct HorseDigest {
     /// Bouts in order of session and clip.
     pub bouts: Vec<RiddenBout>,
-    /// Deeds in order of session and clip.
-    pub deeds: Vec<CountedIn>,
+    /// Counted in order of session and clip.
+    pub counted: Vec<CountedIn>,
     /// What to ride after the findings of a session, by session.
     pub tries: Vec<(i64, ToTry)>,
 }
@@ -101,12 +101,13 @@ pub struct Line {
 struct KeptClip {
     line: Line,
     bouts: Vec<Kept>,
-    deeds: Vec<KeptDeed>,
+    #[serde(rename = "deeds")]
+    counted: Vec<KeptTally>,
     tries: Vec<ToTry>,
 }
 
-/// A deed's name, gait, time and value.
-type KeptDeed = (String, String, f64, f64);
+/// A tally's name, gait, time and value.
+type KeptTally = (String, String, f64, f64);
 
 /// A bout as it is kept.
 #[derive(Deserialize, Serialize)]
@@ -157,9 +158,9 @@ pub fn of_horse(
             let kept = shelf.take(&clip, Some(horse))?;
             let rate = crate::clip::clock::capture_rate(&clip).map(|r| r.per_second());
             let (session, clip_id) = (session.id, clip.id);
-            out.deeds.extend(kept.deeds.iter().filter_map(|(deed, gait, time_s, value)| {
-                let (deed, gait) = (Tally::named(deed)?, Gait::named(gait)?);
-                let done = Counted { deed, gait, time_s: *time_s, value: *value };
+            out.counted.extend(kept.counted.iter().filter_map(|(tally, gait, time_s, value)| {
+                let (tally, gait) = (Tally::named(tally)?, Gait::named(gait)?);
+                let done = Counted { tally, gait, time_s: *time_s, value: *value };
                 Some(CountedIn { session, clip: clip_id, done })
             }));
             out.tries.extend(kept.tries.into_iter().map(|t| (session, t)));
@@ -283,13 +284,13 @@ fn digest(store: &Store, clip: &Clip, horse: Option<&Horse>) -> Result<KeptClip,
             faults,
         }
     });
-    let deeds = tally::counted(&analysis)
+    let counted = tally::counted(&analysis)
         .into_iter()
-        .map(|d| (d.deed.word().to_owned(), d.gait.code().to_owned(), d.time_s, d.value));
+        .map(|d| (d.tally.word().to_owned(), d.gait.code().to_owned(), d.time_s, d.value));
     Ok(KeptClip {
         line: line(&analysis),
         bouts: out.collect(),
-        deeds: deeds.collect(),
+        counted: counted.collect(),
         tries: tries(&analysis),
     })
 }

@@ -280,7 +280,7 @@ fn a_horses_card_is_kept_and_counts() {
     let line =
         yards["horses"].as_array().unwrap().iter().find(|h| h["name"] == "Bernsteen").cloned();
     assert_eq!(line.unwrap()["cautions"], "Kicks at flies.");
-    // Five of five four-tempi: the deeds are counted on the canter's card, the lead too.
+    // Five of five four-tempi: they are counted on the canter's card, the lead too.
     let share = |metric: &str| {
         let series = row(&after, metric)["series"].as_array().unwrap().clone();
         series.last().unwrap().clone()

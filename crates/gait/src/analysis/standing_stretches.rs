@@ -24,7 +24,7 @@ pub fn insert_standing(
     marks: &[Footfall],
     options: &Options,
 ) {
-    let mut idle: Vec<(f64, f64, Gait, Missing)> =
+    let mut stretches: Vec<(f64, f64, Gait, Missing)> =
         events.halts.iter().map(|h| (h.start_s, h.end_s, Gait::Halt, Missing::Standing)).collect();
     let mut k = 0;
     let holes = marks.windows(2).filter_map(|w| {
@@ -34,12 +34,12 @@ pub fn insert_standing(
         let halted = events.halts.iter().any(|h| h.end_s > from && h.start_s < to);
         (to - from > options.thresholds.gap_strides * stride && !halted).then_some((from, to))
     });
-    idle.extend(holes.map(|(from, to)| {
+    stretches.extend(holes.map(|(from, to)| {
         let why = if unseen(&options.marks, from, to) { Missing::Unseen } else { Missing::NoMarks };
         (from, to, Gait::Unclear, why)
     }));
-    idle.sort_by(|a, b| a.0.total_cmp(&b.0));
-    for (start_s, end_s, gait, why) in idle {
+    stretches.sort_by(|a, b| a.0.total_cmp(&b.0));
+    for (start_s, end_s, gait, why) in stretches {
         let place = bouts.partition_point(|b| b.start_s <= start_s);
         let stride = bout_strides.get(place).map_or(strides.len(), |r| r.start);
         bouts.insert(place, standing(start_s, end_s, gait, why));

@@ -3,12 +3,12 @@
 use crate::season::metric::{Direction, Metric};
 use crate::season::tally::Tally;
 
-/// A row of a card: a figure of bouts, or one made of deeds.
+/// A row of a card: a figure of bouts, or a tally.
 #[derive(Clone, Copy, Debug, Eq, Hash, PartialEq)]
 pub enum Row {
     /// A figure of bouts.
     Figure(Metric),
-    /// Made of deeds.
+    /// What is done once, counted or timed.
     Tally(Tally),
 }
 

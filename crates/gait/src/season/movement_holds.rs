@@ -21,7 +21,7 @@ pub enum Held {
 #[derive(Clone, Debug, PartialEq)]
 pub struct MovementHolds {
     /// Whether it is enough.
-    pub enough: Held,
+    pub held: Held,
     /// Figures: first side straight, second side the movement.
     pub rows: Vec<Compared>,
 }
@@ -50,13 +50,13 @@ pub fn movement_holds(
         .filter(|c| allowed(c.metric, c.first.value).is_some())
         .collect();
     let told: Vec<(Metric, bool, bool)> = rows.iter().filter_map(held).collect();
-    let enough = match told.iter().find(|(_, gives_way, _)| *gives_way) {
+    let whether = match told.iter().find(|(_, gives_way, _)| *gives_way) {
         _ if told.is_empty() => return None,
         Some((m, ..)) => Held::GivesWay(*m),
         None if told.iter().all(|(.., kept)| *kept) => Held::Holds,
         None => Held::CannotTell,
     };
-    Some(MovementHolds { enough, rows })
+    Some(MovementHolds { held: whether, rows })
 }
 
 /// Whether a figure gives way by more than is allowed, and whether it is sure to keep within it.

@@ -12,7 +12,7 @@ use crate::stats::estimate::Estimate;
 use crate::stats::quantiles::t95;
 use crate::stats::share::wilson;
 
-/// A figure made of deeds.
+/// A figure of what the horse does once, counted or timed.
 #[derive(Clone, Copy, Debug, Eq, Hash, PartialEq)]
 pub enum Tally {
     /// From the aid to the first footfall of the gait asked for, strides.
@@ -98,17 +98,17 @@ impl Tally {
         }
     }
 
-    /// The figure of a session, from its single deeds: their mean with the interval of their
+    /// The figure of a session, from what was counted: their mean with the interval of their
     /// spread for times; for shares, each 1 (so) or 0 (not so), the share with Wilson's interval
     /// (Wilson 1927, J Am Stat Assoc 22:209; value from memory), per cent.
-    pub fn of(self, deeds: &[f64]) -> Option<Estimate> {
-        if deeds.is_empty() {
+    pub fn of(self, values: &[f64]) -> Option<Estimate> {
+        if values.is_empty() {
             return None;
         }
-        let n = deeds.len();
-        let value = mean(deeds);
+        let n = values.len();
+        let value = mean(values);
         if self == Self::Answer {
-            let sd = (n >= 2).then(|| variance(deeds).sqrt());
+            let sd = (n >= 2).then(|| variance(values).sqrt());
             let half = sd.map(|s| t95(count(n) - 1.0) * s / count(n).sqrt());
             return Some(Estimate { value, sd, ci95: half.map(|h| (value - h, value + h)), n });
         }
@@ -117,12 +117,12 @@ impl Tally {
     }
 }
 
-/// A single deed: what it counts for, the gait it belongs to, when, and its value (strides, or 1
+/// Something done once: what it counts for, the gait it belongs to, when, and its value (strides, or 1
 /// and 0 for so and not so).
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Counted {
     /// Which.
-    pub deed: Tally,
+    pub tally: Tally,
     /// The gait whose card counts it.
     pub gait: Gait,
     /// When, s.
@@ -131,12 +131,12 @@ pub struct Counted {
     pub value: f64,
 }
 
-/// All deeds of a clip.
+/// All that a clip counts.
 pub fn counted(analysis: &Analysis) -> Vec<Counted> {
     let yes = |so: bool| if so { 1.0 } else { 0.0 };
     let mut out = Vec::new();
     for (t, answer) in &analysis.events.transitions {
-        let done = |deed, value| Counted { deed, gait: t.to, time_s: t.time_s, value };
+        let done = |tally, value| Counted { tally, gait: t.to, time_s: t.time_s, value };
         if let Some(answer) = answer {
             out.push(done(Tally::Answer, answer.strides));
         }
@@ -148,12 +148,12 @@ pub fn counted(analysis: &Analysis) -> Vec<Counted> {
         let Some(verdict) = bout.lead_verdict else { continue };
         let value = yes(matches!(verdict, LeadVerdict::True | LeadVerdict::Counter));
         let (gait, time_s) = (bout.label.gait, bout.start_s);
-        out.push(Counted { deed: Tally::Lead, gait, time_s, value });
+        out.push(Counted { tally: Tally::Lead, gait, time_s, value });
     }
     for (change, _) in &analysis.events.changes {
         let value = yes(change.verdict == Verdict::Clean);
         let (gait, time_s) = (Gait::Canter, change.time_s);
-        out.push(Counted { deed: Tally::Changes, gait, time_s, value });
+        out.push(Counted { tally: Tally::Changes, gait, time_s, value });
     }
     out
 }

@@ -142,9 +142,9 @@ fn one(
 ) -> Option<Compared> {
     let (a, b) = (values(metric, first), values(metric, second));
     let (ma, mb) = (side_mean(&a.all)?, side_mean(&b.all)?);
-    let enough = a.all.len() >= ENOUGH_BOUTS && b.all.len() >= ENOUGH_BOUTS;
+    let by_bouts = a.all.len() >= ENOUGH_BOUTS && b.all.len() >= ENOUGH_BOUTS;
     let plain = || {
-        if enough {
+        if by_bouts {
             let of = |v: &Values| v.all.iter().map(|e| e.value).collect::<Vec<f64>>();
             two_samples::welch(&of(&a), &of(&b))
         } else {
@@ -156,7 +156,7 @@ fn one(
         let apart = if known { speed_apart(&a.with_speed, &b.with_speed) } else { None };
         let out = || {
             let found = two_samples::at_one_covariate(&a.with_speed, &b.with_speed);
-            found.filter(|_| enough)
+            found.filter(|_| by_bouts)
         };
         match apart {
             None => (plain()?, Speed::Unknown),
@@ -181,7 +181,7 @@ fn one(
         worthwhile,
         adjusted_p: 1.0,
         headline: false,
-        provisional: !enough,
+        provisional: !by_bouts,
         speed,
         verdict: Verdict::CannotTell,
     })

@@ -23,13 +23,13 @@ pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
         .by_limb
         .each_ref()
         .map(|own| own.iter().map(|&k| tidy.footfalls[k].on.0).collect::<Vec<f64>>());
-    let local = NearbyDuration::new(&times);
+    let nearby = NearbyDuration::new(&times);
     let marks = &tidy.footfalls;
     let hinds: Vec<&Footfall> = marks.iter().filter(|m| m.limb.is_hind()).collect();
-    let starts = starts(&hinds, &local, limits);
+    let starts = starts(&hinds, &nearby, limits);
 
     let mut strides = Vec::with_capacity(starts.len());
-    let mut near = local.walk();
+    let mut near = nearby.walk();
     let mut places = [0; 4];
     for pair in starts.windows(2) {
         let (start, end) = (pair[0], pair[1]);
@@ -84,8 +84,8 @@ const ALTERNATING: f64 = 0.385;
 /// Whether the hinds about each of them alternate evenly, as in symmetrical gaits, or land in
 /// couplets: by the median of five neighbours' distance to the nearer hind of the other side, so
 /// that one noisy mark does not turn a trot into a canter.
-fn alternating(hinds: &[&Footfall], local: &NearbyDuration) -> Vec<bool> {
-    let mut near = local.walk();
+fn alternating(hinds: &[&Footfall], nearby: &NearbyDuration) -> Vec<bool> {
+    let mut near = nearby.walk();
     let nearer: Vec<Option<f64>> = (0..hinds.len())
         .map(|i| {
             let here = hinds[i];
@@ -114,12 +114,12 @@ fn alternating(hinds: &[&Footfall], local: &NearbyDuration) -> Vec<bool> {
 }
 
 /// The hinds that begin strides.
-fn starts(hinds: &[&Footfall], local: &NearbyDuration, limits: &Thresholds) -> Vec<Start> {
+fn starts(hinds: &[&Footfall], nearby: &NearbyDuration, limits: &Thresholds) -> Vec<Start> {
     let mut out: Vec<Start> = Vec::with_capacity(hinds.len() / 2 + 1);
     // In a symmetrical gait: the hind that began the stretch.
     let mut symmetrical: Option<Limb> = None;
-    let alternating = alternating(hinds, local);
-    let mut near = local.walk();
+    let alternating = alternating(hinds, nearby);
+    let mut near = nearby.walk();
     // The second hind follows the first by less than this share of a stride in either kind.
     let reach = 1.0 - limits.couplet_max + NOISE;
     let mut i = 0;

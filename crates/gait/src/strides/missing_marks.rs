@@ -17,10 +17,10 @@ const WHOLE: f64 = 0.33;
 /// time. A limb that is known to have stood through the gap missed no footfall.
 pub fn infer(marks: &[Footfall], by_limb: &[Vec<usize>; 4]) -> Vec<Footfall> {
     let times = by_limb.each_ref().map(|own| own.iter().map(|&k| marks[k].on.0).collect());
-    let local = NearbyDuration::new(&times);
+    let nearby = NearbyDuration::new(&times);
     let mut out = Vec::new();
     for limb in Limb::ALL {
-        let mut near = local.walk();
+        let mut near = nearby.walk();
         for (w, places) in times[limb.index()].windows(2).zip(by_limb[limb.index()].windows(2)) {
             let gap = w[1] - w[0];
             let Some(stride) = near.at(f64::midpoint(w[0], w[1])) else { continue };

@@ -32,20 +32,20 @@ impl NearbyDuration {
 
     /// Reads durations at times that mostly grow, each step from where the last one was.
     pub fn walk(&self) -> Walk<'_> {
-        Walk { local: self, place: 0 }
+        Walk { nearby: self, place: 0 }
     }
 }
 
 /// A reader that goes through a [`NearbyDuration`] in order of time.
 pub struct Walk<'a> {
-    local: &'a NearbyDuration,
+    nearby: &'a NearbyDuration,
     place: usize,
 }
 
 impl Walk<'_> {
     /// Duration of a stride about `time`, s; `None` unless some limb was marked twice.
     pub fn at(&mut self, time: f64) -> Option<f64> {
-        let NearbyDuration { middles, gaps } = self.local;
+        let NearbyDuration { middles, gaps } = self.nearby;
         if gaps.is_empty() {
             return None;
         }

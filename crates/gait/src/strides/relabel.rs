@@ -30,11 +30,11 @@ const FITS: f64 = 0.12;
 pub fn relabel(marks: &mut [Footfall]) -> Vec<Relabelled> {
     let by_limb = footfall::by_limb(marks);
     let times = by_limb.each_ref().map(|own| own.iter().map(|k| marks[*k].on.0).collect());
-    let local = NearbyDuration::new(&times);
+    let nearby = NearbyDuration::new(&times);
     let mut moves: Vec<(f64, usize, Limb, usize)> = Vec::new();
     for limb in Limb::ALL {
         let own = &by_limb[limb.index()];
-        let mut near = local.walk();
+        let mut near = nearby.walk();
         for (i, &mark) in own.iter().enumerate() {
             let t = times[limb.index()][i];
             let Some(stride) = near.at(t) else { continue };

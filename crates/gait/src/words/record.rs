@@ -189,7 +189,7 @@ pub fn gap(row: Row, over: Estimate, t: Option<&Trend>) -> String {
 /// Whether a movement is enough, in a sentence without its full stop.
 pub fn movement_holds(against: &MovementHolds) -> String {
     let of = |m: Metric| against.rows.iter().find(|c| c.metric == m);
-    match against.enough {
+    match against.held {
         Held::Holds => "tempo, rhythm and air hold: enough for it".to_owned(),
         Held::CannotTell => "cannot tell yet whether the gait holds".to_owned(),
         Held::GivesWay(m) => {

@@ -79,10 +79,10 @@ pub fn rows(
 ) -> (Vec<CardRow>, Vec<(Row, Trend)>) {
     let mut trends = Vec::new();
     let figures = Metric::ALL.into_iter().filter(|m| m.belongs_to(season.gait)).map(Row::Figure);
-    let deeds =
+    let tallies =
         Tally::ALL.into_iter().filter(|d| d.belongs_to(season.gait, season.degree)).map(Row::Tally);
     let out = figures
-        .chain(deeds)
+        .chain(tallies)
         .filter_map(|row| {
             let target = if let Row::Figure(m) = row { target(m) } else { None };
             one(row, season, target, coach, &mut trends)
@@ -104,13 +104,13 @@ fn parts(row: Row, season: &Season<'_>, at: &SessionAt) -> Vec<Part> {
             })
             .collect()
         }
-        Row::Tally(deed) => {
-            let own = season.ridden.deeds.iter().filter(|d| {
-                d.session == at.id && d.done.deed == deed && d.done.gait == season.gait
+        Row::Tally(tally) => {
+            let own = season.ridden.counted.iter().filter(|d| {
+                d.session == at.id && d.done.tally == tally && d.done.gait == season.gait
             });
             own.map(|d| {
                 let value = Figure { value: d.done.value, sd: None, ci95: None, n: 1 };
-                let shown = if deed == Tally::Answer { value } else { value.scaled(100.0) };
+                let shown = if tally == Tally::Answer { value } else { value.scaled(100.0) };
                 let (clip, start_s) = (d.clip, d.done.time_s);
                 (FromBout { clip, start_s, value: estimate(&shown), rein: None }, value)
             })
@@ -124,7 +124,7 @@ fn value(row: Row, parts: &[Part]) -> Option<Figure> {
         Row::Figure(_) => {
             progress::session_value(&parts.iter().map(|(_, e)| *e).collect::<Vec<_>>())
         }
-        Row::Tally(deed) => deed.of(&parts.iter().map(|(_, e)| e.value).collect::<Vec<_>>()),
+        Row::Tally(tally) => tally.of(&parts.iter().map(|(_, e)| e.value).collect::<Vec<_>>()),
     }
 }
 

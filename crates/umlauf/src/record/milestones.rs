@@ -68,9 +68,9 @@ pub fn read(ridden: &HorseDigest, sessions: &[Session]) -> Vec<Milestone> {
             }
         }
         let mut changes = ridden
-            .deeds
+            .counted
             .iter()
-            .filter(|d| d.session == s.id && d.done.deed == Tally::Changes)
+            .filter(|d| d.session == s.id && d.done.tally == Tally::Changes)
             .map(|d| d.done.value > 0.5)
             .peekable();
         if changes.peek().is_some() && changes.all(|clean| clean) {

@@ -125,7 +125,7 @@ fn holds(season: &Season<'_>, movement: &str, rein: Option<Side>) -> Option<Move
     Some(MovementHolds {
         rein: rein.map(|r| r.word().to_owned()),
         says: words::record::movement_holds(&against),
-        verdict: match against.enough {
+        verdict: match against.held {
             Held::Holds => "holds",
             Held::GivesWay(_) => "gives way",
             Held::CannotTell => "cannot tell",

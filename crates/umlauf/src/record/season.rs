@@ -36,7 +36,7 @@ pub const RECENT: usize = 4;
 pub struct Season<'a> {
     /// Sessions in order of time.
     pub sessions: &'a [Session],
-    /// Bouts and deeds.
+    /// Bouts and what was counted.
     pub ridden: &'a digest::HorseDigest,
     /// Bouts that count.
     pub counted: &'a [&'a RiddenBout],

@@ -98,9 +98,9 @@ fn changes(season: &Season<'_>) -> Option<String> {
         .filter_map(|s| {
             let own = season
                 .ridden
-                .deeds
+                .counted
                 .iter()
-                .filter(|d| d.session == s.id && d.done.deed == Tally::Changes);
+                .filter(|d| d.session == s.id && d.done.tally == Tally::Changes);
             let all: Vec<bool> = own.map(|d| d.done.value > 0.5).collect();
             (!all.is_empty()).then(|| (all.iter().filter(|c| **c).count(), all.len()))
         })
