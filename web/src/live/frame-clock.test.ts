@@ -124,6 +124,38 @@ describe("the frame clock before a video", () => {
     expect(video.sought.map((s) => frameAt(at60, s * 1e6))).toEqual([0, 1, 5]);
   });
 
+  it("keeps the keys pressed while the footage is on its way", () => {
+    detach();
+    video = new FakeVideo();
+    video.readyState = 0;
+    clock = new FrameClock(at60);
+    detach = clock.attach(video as unknown as HTMLVideoElement);
+    // Three before anything is known of the file, four when only its length is, the rest later.
+    for (let k = 0; k < 3; k++) clock.step(1);
+    video.readyState = 1;
+    for (let k = 0; k < 4; k++) clock.step(1);
+    video.readyState = 2;
+    video.dispatchEvent(new Event("loadeddata"));
+    for (let k = 0; k < 3; k++) clock.step(1);
+    expect(clock.target()).toBe(us(10));
+    for (let k = 0; k < 4; k++) {
+      video.seeked();
+      video.present(us(frameAt(at60, video.currentTime * 1e6)));
+    }
+    expect(clock.snapshot()).toMatchObject({ frame: 10, seeking: false });
+  });
+
+  it("stays on its frame when another file of the same footage takes over in mid-seek", () => {
+    clock.goTo(40);
+    const copy = new FakeVideo();
+    detach();
+    detach = clock.attach(copy as unknown as HTMLVideoElement);
+    expect(clock.target()).toBe(us(40));
+    copy.seeked();
+    copy.present(us(40));
+    expect(clock.snapshot()).toMatchObject({ frame: 40, seeking: false });
+  });
+
   it("tries a stalled seek again elsewhere in the same frame", () => {
     clock.goTo(30);
     const before = video.sought.length;

@@ -39,7 +39,8 @@ export class FrameClock extends Observable<FrameState> {
     const show = () => {
       shows = true;
       video.playbackRate = this.state.rate;
-      this.wanted = this.state.frame;
+      // Keys pressed while the footage was on its way count from where they led.
+      this.wanted ??= this.state.frame;
       this.set({ seeking: true });
       this.seek();
     };
