@@ -50,13 +50,13 @@ pub fn movement_holds(
         .filter(|c| allowed(c.metric, c.first.value).is_some())
         .collect();
     let told: Vec<(Metric, bool, bool)> = rows.iter().filter_map(held).collect();
-    let whether = match told.iter().find(|(_, gives_way, _)| *gives_way) {
+    let held = match told.iter().find(|(_, gives_way, _)| *gives_way) {
         _ if told.is_empty() => return None,
         Some((m, ..)) => Held::GivesWay(*m),
         None if told.iter().all(|(.., kept)| *kept) => Held::Holds,
         None => Held::CannotTell,
     };
-    Some(MovementHolds { held: whether, rows })
+    Some(MovementHolds { held, rows })
 }
 
 /// Whether a figure gives way by more than is allowed, and whether it is sure to keep within it.
