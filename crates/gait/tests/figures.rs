@@ -125,7 +125,7 @@ proptest! {
         prop_assert_eq!(found.label.gait, Gait::Walk);
         let last = 1.0 - a - b - c;
         let square = [a, b, c, last].iter().map(|g| (100.0 * g - 25.0).powi(2)).sum::<f64>() / 4.0;
-        prop_assert!(near(found.beat_evenness_rms_pct.unwrap(), square.sqrt()));
+        prop_assert!(near(found.beat_evenness_pct.unwrap().value, square.sqrt()));
         prop_assert!(near(found.lap.unwrap().value, f64::midpoint(a, c)));
         prop_assert!(near(found.tempo.unwrap().tempo.value, 60.0 / t));
         // A walk has no air and is not asked for it.

@@ -20,6 +20,7 @@ pub mod raster;
 mod rider;
 pub mod scene;
 pub mod schooling;
+pub mod second_horse;
 pub mod sound;
 pub mod template;
 pub mod truth;

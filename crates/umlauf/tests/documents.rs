@@ -94,7 +94,7 @@ fn same(said: &Value, b: &BoutFigures) {
     is_estimate(&said["lateral_advanced_placement"], b.lap);
     is_estimate(&said["diagonal_dissociation_s"]["LH-RF"], b.dissociation[0]);
     is_estimate(&said["diagonal_dissociation_s"]["RH-LF"], b.dissociation[1]);
-    is(&said["beat_evenness_rms_pct"], b.beat_evenness_rms_pct);
+    is(&said["beat_evenness_rms_pct"], b.beat_evenness_pct.map(|e| e.value));
     is_estimate(&said["step_asymmetry_pct"], b.step_asymmetry);
     is_estimate(&said["canter_split_s"], b.canter.map(|c| c.dissociation));
     is_estimate(&said["suspension_s"], b.suspension.map(|s| s.each));

@@ -90,7 +90,7 @@ fn standing(start_s: f64, end_s: f64, gait: Gait, why: Missing) -> BoutFigures {
         phases: [None; 4],
         lap: None,
         dissociation: [None; 2],
-        beat_evenness_rms_pct: None,
+        beat_evenness_pct: None,
         step_asymmetry: None,
         canter: None,
         suspension: None,

@@ -1,6 +1,6 @@
 //! Quantities, limbs, gaits, limits and schools: words that everything else uses.
 //!
-//! Reading order: [`units`], [`number`], [`limb`], [`phase`], [`gait`], [`thresholds`], [`schools`].
+//! Reading order: [`units`], [`number`], [`limb`], [`phase`], [`gait`], [`thresholds`], [`usual`], [`schools`].
 
 pub mod gait;
 pub mod limb;
@@ -9,3 +9,4 @@ pub mod phase;
 pub mod schools;
 pub mod thresholds;
 pub mod units;
+pub mod usual;

@@ -61,6 +61,9 @@ pub struct Thresholds {
     /// Drift of tempo over a bout, share of its mean, from which it is flagged when its interval
     /// excludes 0 (project default).
     pub drift_share: f64,
+    /// Chance of so steep a slope without any drift, up to which it is flagged: bouts without drift
+    /// are called drifting in no more than this share (project default).
+    pub drift_chance: f64,
     /// A stride whose duration is within this share of the bout's median is steady (project
     /// default).
     pub good_stride_share: f64,
@@ -116,6 +119,7 @@ impl Default for Thresholds {
             square_m: 0.10,
             passing_strides: 8,
             drift_share: 0.03,
+            drift_chance: 0.02,
             good_stride_share: 0.06,
             tempo_share: [0.25, 0.35],
             tempo_share_walk: [0.40, 0.50],

@@ -46,8 +46,8 @@ pub struct BoutFigures {
     pub lap: Option<Estimate>,
     /// LH–RF and RH–LF, s, hind first positive.
     pub dissociation: [Option<Estimate>; 2],
-    /// RMS of the four gaps, %.
-    pub beat_evenness_rms_pct: Option<f64>,
+    /// RMS of the four gaps about a quarter, %, with its noise taken out.
+    pub beat_evenness_pct: Option<Estimate>,
     /// Left step against right step, %.
     pub step_asymmetry: Option<Estimate>,
     /// Canter beats.

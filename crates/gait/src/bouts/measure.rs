@@ -10,12 +10,15 @@ use crate::bouts::options::Options;
 use crate::bouts::reasons::reasons;
 use crate::figures::stretches::Stretches;
 use crate::figures::tempo::{self, Tempo};
-use crate::figures::{canter_beats, drift, evenness, good_strides, regularity, stance, suspension};
+use crate::figures::{
+    canter_beats, drift, evenness, good_strides, regularity, stance, stride_wander, suspension,
+};
 use crate::ground::arena::Arena;
 use crate::ground::scale::Scale;
 use crate::ground::travel::{self, Travel};
 use crate::ground::{hoof_prints, lateral_seen, letters_and_rounds, plausibility};
 use crate::marks::movement::{Movement, MovementKind};
+use crate::stats::stride_mean::StrideMean;
 use crate::stats::timing_error::TimingError;
 use crate::strides::bout;
 use crate::strides::stride::Stride;
@@ -69,9 +72,11 @@ pub(crate) fn measure(
     });
     let timing = timing_error(sds, options);
     let stretches = Stretches::of(steady(all));
-    let tempo = tempo::tempo(&stretches, timing);
-    let (t, spread) =
+    let wander = stride_wander::stride_wander(&stretches, timing);
+    let tempo = tempo::tempo(&stretches, timing, wander.as_ref());
+    let (stride_s, spread_s) =
         tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
+    let over = &StrideMean { timing, stride_s, spread_s };
     let symmetrical = !label.gait.is_asymmetrical() && label.gait != Gait::Unclear;
     let scale = options.scale.as_ref();
     // The last steady stride ends with the prints of the one after it.
@@ -89,7 +94,7 @@ pub(crate) fn measure(
     let two_beat = matches!(label.gait, Gait::Trot | Gait::Passage | Gait::Piaffe | Gait::ReinBack);
     let dissociation = |hind| {
         (two_beat || label.gait.is_asymmetrical())
-            .then(|| evenness::dissociation(strides, hind, timing, t, spread))
+            .then(|| evenness::dissociation(strides, hind, over))
             .flatten()
     };
     // In canter only one diagonal lands together.
@@ -107,25 +112,26 @@ pub(crate) fn measure(
         rein: rein_at(all[0].start, all[all.len() - 1].end, options),
         lead_verdict: lead_verdict(label, all[0].start, all[all.len() - 1].end, options),
         tempo,
-        drift: drift::drift(strides, all[all.len() - 1].end - all[0].start, limits),
-        regularity: regularity::regularity(&stretches.durations, timing),
+        drift: drift::drift(
+            strides,
+            all[all.len() - 1].end - all[0].start,
+            wander.as_ref().map(|w| w.footfall),
+            limits,
+        ),
+        regularity: regularity::regularity(&stretches.durations, timing, wander.as_ref()),
         phases: Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
-        lap: symmetrical
-            .then(|| evenness::lateral_advanced_placement(strides, timing, t, spread))
-            .flatten(),
+        lap: symmetrical.then(|| evenness::lateral_advanced_placement(strides, over)).flatten(),
         dissociation: diagonals,
-        beat_evenness_rms_pct: (label.gait.beats() == Some(4.0) && symmetrical)
-            .then(|| evenness::four_beat_rms_pct(strides))
+        beat_evenness_pct: (label.gait.beats() == Some(4.0) && symmetrical)
+            .then(|| evenness::four_beat_rms_pct(strides, over))
             .flatten(),
-        step_asymmetry: symmetrical
-            .then(|| evenness::step_asymmetry(strides, timing, t, spread))
-            .flatten(),
+        step_asymmetry: symmetrical.then(|| evenness::step_asymmetry(strides, over)).flatten(),
         canter: label
             .hind_lead
-            .and_then(|lead| canter_beats::canter_beats(strides, lead, timing, t, spread, limits)),
-        suspension: suspension::suspension(strides, label, timing, t, spread),
-        duty: Limb::ALL.map(|l| stance::duty(strides, l, timing, spread)),
-        stance_symmetry: [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, timing, spread)),
+            .and_then(|lead| canter_beats::canter_beats(strides, lead, over, limits)),
+        suspension: suspension::suspension(strides, label, over),
+        duty: Limb::ALL.map(|l| stance::duty(strides, l, over)),
+        stance_symmetry: [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, over)),
         travel,
         impossible: travel
             .zip(options.withers)

@@ -41,7 +41,7 @@ pub(crate) fn reasons(
     say(b.lap.is_none(), "lateral_advanced_placement", pattern(symmetrical));
     say(b.step_asymmetry.is_none(), "step_asymmetry_pct", pattern(symmetrical));
     say(
-        b.beat_evenness_rms_pct.is_none(),
+        b.beat_evenness_pct.is_none(),
         "beat_evenness_rms_pct",
         pattern(symmetrical && b.label.gait.beats() == Some(4.0)),
     );

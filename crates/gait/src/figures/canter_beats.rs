@@ -3,7 +3,7 @@
 use crate::base::limb::Side;
 use crate::base::thresholds::Thresholds;
 use crate::stats::estimate::Estimate;
-use crate::stats::timing_error::{TimingError, mean_of};
+use crate::stats::stride_mean::StrideMean;
 use crate::strides::classify::diagonal;
 use crate::strides::stride::Stride;
 
@@ -48,15 +48,13 @@ pub struct CanterBeats {
 pub fn canter_beats(
     strides: &[Stride],
     lead: Side,
-    timing: Option<TimingError>,
-    stride_s: f64,
-    spread_s: f64,
+    over: &StrideMean,
     limits: &Thresholds,
 ) -> Option<CanterBeats> {
     let (hind, fore) = diagonal(lead);
     let gaps: Vec<f64> = strides.iter().filter_map(|s| s.gap_short(hind, fore)).collect();
-    let dissociation = mean_of(timing, &gaps, 2.0, stride_s, spread_s)?;
-    let beats = timing.map(|timing| {
+    let dissociation = over.of(&gaps, 2.0)?;
+    let beats = over.timing.map(|timing| {
         let half = 2.0 * std::f64::consts::SQRT_2 * timing.sd;
         let mut beats = Beats::default();
         for d in &gaps {

@@ -9,6 +9,7 @@ pub mod good_strides;
 pub mod regularity;
 pub mod stance;
 pub mod stretches;
+pub mod stride_wander;
 pub mod suspension;
 pub mod tempo;
 pub mod wheel;

@@ -6,9 +6,9 @@
 //! when it stands clearly above that floor; otherwise the answer is "at most x %".
 
 use crate::base::number::count;
+use crate::figures::stride_wander::StrideWander;
 use crate::figures::tempo::true_variance;
 use crate::stats::descriptive::{mean, variance};
-use crate::stats::quantiles::chi_squared_quantile;
 use crate::stats::timing_error::TimingError;
 
 /// Regularity of a bout, per cent of the stride duration.
@@ -24,12 +24,20 @@ pub struct Regularity {
     pub resolved: bool,
 }
 
-/// Regularity from stride durations in s; `None` for fewer than four strides or when the timing
-/// error is not known.
-pub fn regularity(durations: &[f64], timing: Option<TimingError>) -> Option<Regularity> {
-    let timing = timing?;
+/// Widest interval of a spread that is still called resolved: its upper end by its lower. Fewer than
+/// five strides are that unsure by themselves, and a spread hidden in the marks' error is less sure.
+const RESOLVED: f64 = 9.0;
+
+/// Regularity from stride durations in s and how they wander; `None` for fewer than three or when
+/// the timing error is not known.
+pub fn regularity(
+    durations: &[f64],
+    timing: Option<TimingError>,
+    wander: Option<&StrideWander>,
+) -> Option<Regularity> {
+    let (timing, wander) = (timing?, &wander?.wander);
     let n = durations.len();
-    if n < 4 {
+    if n < 3 {
         return None;
     }
     let t = mean(durations);
@@ -40,20 +48,16 @@ pub fn regularity(durations: &[f64], timing: Option<TimingError>) -> Option<Regu
         let part = (t * f).rem_euclid(1.0);
         marks.max(timing.on_grid * part * (1.0 - part) / (f * f))
     });
-    let resolved = s2 > floor * (1.0 + (12.0 / count(n)).sqrt());
-    let dof = count(n) - 1.0;
-    let quantiles = [0.975, 0.025, 0.05].map(|p| chi_squared_quantile(dof, p));
-    let [Some(high), Some(low), Some(bound)] = quantiles else { return None };
-    let spread = |quantile: f64| s2 * dof / quantile;
-    let percent = |v: f64| 100.0 * v.max(0.0).sqrt() / t;
-    let noise = marks * (1.0 + 1.0 / count(n));
-    let value = percent(true_variance(durations, timing));
-    Some(if resolved {
-        let ci95 = (percent(spread(high) - noise), percent(spread(low) - noise));
-        Regularity { value, ci95: Some(ci95), at_most: None, resolved }
+    let percent = |spread: f64| 100.0 * spread / t;
+    let value = percent(true_variance(durations, timing).sqrt());
+    let ends = (wander.spread_quantile(0.025), wander.spread_quantile(0.975));
+    let clear = s2 > floor * (1.0 + (12.0 / count(n)).sqrt());
+    Some(if clear && ends.1 < RESOLVED * ends.0 {
+        let ci95 = (percent(ends.0).min(value), percent(ends.1).max(value));
+        Regularity { value, ci95: Some(ci95), at_most: None, resolved: true }
     } else {
         // A spread below one mark's own error cannot be claimed, however alike the strides look.
-        let most = (spread(bound) - marks).max(marks / 2.0);
-        Regularity { value, ci95: None, at_most: Some(percent(most)), resolved }
+        let most = wander.spread_quantile(0.95).max((marks / 2.0).sqrt());
+        Regularity { value, ci95: None, at_most: Some(percent(most)), resolved: false }
     })
 }

@@ -2,31 +2,51 @@
 
 use crate::base::limb::Limb;
 use crate::base::number::count;
+use crate::base::usual;
+use crate::figures::stretches::{lateness, limb_duration};
+use crate::stats::descriptive::mean;
 use crate::stats::estimate::Estimate;
-use crate::stats::timing_error::{TimingError, mean_of};
+use crate::stats::stride_mean::{Shown, StrideMean};
 use crate::strides::stride::Stride;
 
 /// Duty factor β of one limb over strides: stance / T. `None` when no stride has its off.
-pub fn duty(
-    strides: &[Stride],
-    limb: Limb,
-    timing: Option<TimingError>,
-    spread_s: f64,
-) -> Option<Estimate> {
-    let stances: Vec<f64> = strides.iter().filter_map(|s| s.duty(limb)).collect();
-    let t = mean_duration(strides);
+pub fn duty(strides: &[Stride], limb: Limb, over: &StrideMean) -> Option<Estimate> {
+    let shares: Vec<f64> = strides.iter().filter_map(|s| s.duty(limb)).collect();
     // β = stance / T: the two marks of the stance weigh 1/T each.
-    mean_of(timing, &stances, 2.0 / (t * t), t, spread_s)
+    let marks = 2.0 / (over.stride_s * over.stride_s);
+    if shares.is_empty() {
+        return None;
+    }
+    let beta = mean(&shares);
+    let usual = usual::DUTY.scaled(beta);
+    // The marks of T cancel from stride to stride and hide how alike neighbours are: the limbs' mean
+    // knows T better.
+    let (mut series, mut next) = (Vec::with_capacity(shares.len()), 0.0);
+    for w in strides.windows(2).filter(|w| (w[1].start - w[0].end).abs() < 1e-9) {
+        if let (Some((duration, _)), Some(stance)) =
+            (limb_duration(&w[0], &w[1]), w[0].stance(limb))
+        {
+            series.push(beta + (stance - beta * duration) / over.stride_s);
+            next += lateness(&w[0]);
+        }
+    }
+    let by = if series.len() + 1 < shares.len() {
+        Shown { values: &shares, marks, shared: 0.0, next: 0.0, usual }
+    } else {
+        Shown {
+            values: &series,
+            marks,
+            shared: 0.0,
+            next: next / count(series.len().max(1)),
+            usual,
+        }
+    };
+    over.shown(&shares, by)
 }
 
 /// Symmetry index of stance, 100·(L − R)/(½(L + R)) (Robinson et al. 1987; value from memory),
 /// of the fore or the hind pair, per cent: positive when the left stands longer.
-pub fn symmetry(
-    strides: &[Stride],
-    left: Limb,
-    timing: Option<TimingError>,
-    spread_s: f64,
-) -> Option<Estimate> {
+pub fn symmetry(strides: &[Stride], left: Limb, over: &StrideMean) -> Option<Estimate> {
     let mut sum = 0.0;
     let differences: Vec<f64> = strides
         .iter()
@@ -37,11 +57,5 @@ pub fn symmetry(
         })
         .collect();
     let typical = sum / count(differences.len());
-    let t = mean_duration(strides);
-    Some(mean_of(timing, &differences, 4.0, t, spread_s)?.scaled(100.0 / typical))
-}
-
-/// Mean stride duration, s.
-pub fn mean_duration(strides: &[Stride]) -> f64 {
-    strides.iter().map(Stride::duration).sum::<f64>() / count(strides.len().max(1))
+    Some(over.of(&differences, 4.0)?.scaled(100.0 / typical))
 }

@@ -24,6 +24,9 @@ pub struct Stretches {
     /// Mean phase of those limbs: a limb that lands late in the stride times a part of this one and
     /// a part of the next.
     pub lateness: f64,
+    /// Variance of a footfall about its place in the stride, s², from the places of the limbs other
+    /// than the first hind, and how many degrees of freedom it rests on.
+    pub scatter: (f64, f64),
 }
 
 impl Stretches {
@@ -52,12 +55,40 @@ impl Stretches {
         }
         out.limbs /= count(out.by_limbs.len().max(1));
         out.lateness /= count(out.by_limbs.len().max(1));
+        out.scatter = scatter(strides);
         out
     }
 }
 
+/// Variance of a footfall about its limb's mean place, s², and its degrees of freedom. A place
+/// (on − start)/T rests on three marks: with its mean φ their errors weigh 1, 1 − φ and φ.
+fn scatter(strides: &[Stride]) -> (f64, f64) {
+    let mut of_limbs = [(0.0, 0.0); 4];
+    for limb in Limb::ALL {
+        let k = limb.index();
+        let places: Vec<(f64, f64)> = strides
+            .iter()
+            .filter(|s| s.start_is_marked() && !s.end_inferred && s.first_hind != limb)
+            .filter(|s| !s.inferred[k])
+            .filter_map(|s| Some(((s.on[k]? - s.start) / s.duration(), s.duration())))
+            .collect();
+        if places.len() >= 2 {
+            let n = count(places.len());
+            let (place, t) =
+                places.iter().fold((0.0, 0.0), |(p, t), (q, u)| (p + q / n, t + u / n));
+            let squares: f64 = places.iter().map(|(p, _)| (p - place) * (p - place)).sum();
+            let weight = 1.0 + (1.0 - place) * (1.0 - place) + place * place;
+            of_limbs[k] = (squares * t * t / weight, n - 1.0);
+        }
+    }
+    // Left and right first, so that a mirror image adds up to the very same number.
+    let add = |a: (f64, f64), b: (f64, f64)| (a.0 + b.0, a.1 + b.1);
+    let (sum, dof) = add(add(of_limbs[0], of_limbs[1]), add(of_limbs[2], of_limbs[3]));
+    (if dof > 0.0 { sum / dof } else { 0.0 }, dof)
+}
+
 /// Mean phase of a stride's marked limbs, 0 to 1, a little before the start counting as 0.
-fn lateness(stride: &Stride) -> f64 {
+pub fn lateness(stride: &Stride) -> f64 {
     let phase = |limb: Limb| {
         stride.on[limb.index()]
             .map_or(0.0, |on| ((on - stride.start) / stride.duration()).clamp(0.0, 1.0))

@@ -79,7 +79,7 @@ pub(crate) fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(
         } else if lap.value > limits.walk_diagonal {
             let sure = if lo > limits.walk_diagonal { Certainty::Clear } else { Certainty::Likely };
             add(Kind::DiagonalWalk { lap }, sure);
-        } else if let Some(rms_pct) = bout.beat_evenness_rms_pct {
+        } else if let Some(rms_pct) = bout.beat_evenness_pct.map(|e| e.value) {
             let inside = lo >= limits.walk_lateral && hi <= limits.walk_diagonal;
             add(
                 Kind::EvenWalk { rms_pct },

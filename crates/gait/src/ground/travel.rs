@@ -5,16 +5,16 @@
 //! towards what horses usually show); the clicks, which largely cancel along a row of prints (each print ends one stride and begins the next); and the
 //! scale itself, which is the same for all strides and never averages out.
 
-use statrs::distribution::{ContinuousCDF, StudentsT};
-
 use crate::base::limb::Limb;
 use crate::base::number::count;
+use crate::base::usual;
 use crate::ground::scale::Scale;
 use crate::ground::source::Source;
 use crate::ground::track_line::{self, Steadied};
 use crate::marks::footfall::GroundPoint;
-use crate::stats::descriptive::{effective_n, lag1_covariance, variance};
+use crate::stats::descriptive::variance;
 use crate::stats::estimate::Estimate;
+use crate::stats::wander::{Series, Wander, variance_of_mean};
 use crate::strides::stride::Stride;
 
 /// Speed (m/s) and stride length (m) of a bout, each a mean over strides.
@@ -27,12 +27,6 @@ pub struct Travel {
     /// Which way it was found.
     pub source: Source,
 }
-
-/// Spread of a horse's stride lengths, share (project default), …
-const USUAL_SPREAD: f64 = 0.016;
-
-/// … which counts as much as this many strides of its own.
-const USUAL_STRIDES: f64 = 4.0;
 
 /// A print in the sum: where it stands in the list of strides, whose it is, and by how much the
 /// sum moves with it along x and y.
@@ -52,8 +46,8 @@ struct Pull {
 pub fn travel(strides: &[Stride], scale: Option<&Scale>) -> Option<Travel> {
     let line = scale.and_then(|s| track_line::steadied(strides, s));
     let strides = line.as_ref().map_or(strides, |l| l.strides.as_slice());
-    let mut lengths = Series::default();
-    let mut speeds = Series::default();
+    let mut lengths = Lengths::default();
+    let mut speeds = Lengths::default();
     for (k, w) in strides.windows(2).enumerate() {
         if (w[1].start - w[0].end).abs() > 1e-9 {
             continue;
@@ -65,6 +59,8 @@ pub fn travel(strides: &[Stride], scale: Option<&Scale>) -> Option<Travel> {
             continue;
         }
         let n = count(moved.len());
+        let phases = moved.iter().map(|(l, ..)| w[0].on[*l].map_or(0.0, |on| on - w[0].start));
+        let late = (phases.sum::<f64>() / (n * w[0].duration())).clamp(0.0, 1.0);
         let sum = |weight: &dyn Fn(f64) -> f64| {
             moved.iter().fold((0.0, 0.0), |s, (_, p, q, t)| {
                 (s.0 + weight(*t) * (q.x.0 - p.x.0) / n, s.1 + weight(*t) * (q.y.0 - p.y.0) / n)
@@ -84,6 +80,7 @@ pub fn travel(strides: &[Stride], scale: Option<&Scale>) -> Option<Travel> {
                 ]
             });
             series.push(length, pulls.collect());
+            series.next += late;
         }
     }
     let speed = speeds.estimate(scale)?;
@@ -96,7 +93,7 @@ pub fn steps(strides: &[Stride], from: Limb, scale: Option<&Scale>) -> Option<Es
     let line = scale.and_then(|s| track_line::steadied(strides, s));
     let strides = line.as_ref().map_or(strides, |l| l.strides.as_slice());
     let (a, b) = (from.index(), from.opposite().index());
-    let mut series = Series::default();
+    let mut series = Lengths::default();
     for (k, w) in strides.windows(2).enumerate() {
         let step = || {
             let (p, r) = (w[0].at[a]?, w[1].at[a]?);
@@ -135,50 +132,43 @@ impl Pull {
 
 /// Values, one a stride, each with the prints it rests on.
 #[derive(Default)]
-struct Series {
+struct Lengths {
     values: Vec<f64>,
     pulls: Vec<Vec<Pull>>,
+    /// Sum of the shares of the next stride in the values.
+    next: f64,
 }
 
-impl Series {
+impl Lengths {
     fn push(&mut self, value: f64, pulls: Vec<Pull>) {
         self.values.push(value);
         self.pulls.push(pulls);
     }
 
-    /// Mean with its interval.
+    /// Mean with its interval, by the model of [`Wander`] with what horses usually show before it.
     fn estimate(&self, scale: Option<&Scale>) -> Option<Estimate> {
         let n = self.values.len();
         if n == 0 {
             return None;
         }
         let value = self.values.iter().sum::<f64>() / count(n);
-        let s2 = variance(&self.values);
         let clicks = scale.and_then(|s| self.clicks(s)).unwrap_or_default();
-        let r = if n >= 8 && s2 > 0.0 {
-            ((lag1_covariance(&self.values) + clicks.one / 2.0) / s2).clamp(0.0, 0.8)
-        } else {
-            0.0
+        if n < 2 {
+            return Some(Estimate { value, sd: None, ci95: None, n });
+        }
+        let sd = (variance(&self.values) - clicks.one).max(0.0).sqrt();
+        let series = Series {
+            values: &self.values,
+            noise: clicks.one,
+            shared: -0.5,
+            next: self.next / count(n),
+            detrended: false,
         };
-        // A few strides tell little of the horse's own spread: what horses usually show stands in.
-        let (own, usual) = (count(n - 1), (USUAL_SPREAD * value).powi(2) + clicks.one);
-        let dof = own + USUAL_STRIDES;
-        let pooled = (own * s2 + USUAL_STRIDES * usual) / dof;
+        let wander = Wander::read(&series, &usual::LENGTHS.scaled(value.abs()));
         // Clicks cancel along a row of prints: they leave less in the mean than one/n.
-        let spread = pooled / effective_n(n, r);
-        let measured = (spread - clicks.one / count(n) + clicks.mean).max(clicks.mean);
-        let se2 = measured + clicks.scale;
-        // Welch and Satterthwaite: only the spread is estimated from strides.
-        let dof = (dof * (se2 / spread).powi(2)).clamp(dof, 1e6);
-        let t = StudentsT::new(0.0, 1.0, dof).map_or(1.96, |t| t.inverse_cdf(0.975));
-        let half = t * se2.sqrt();
-        let known = n >= 2;
-        Some(Estimate {
-            value,
-            sd: known.then(|| (s2 - clicks.one).max(0.0).sqrt()),
-            ci95: known.then_some((value - half, value + half)),
-            n,
-        })
+        let left = clicks.mean + clicks.scale;
+        let half = wander.half_width(0.95, |c| c.variance * variance_of_mean(n, c.likeness) + left);
+        Some(Estimate { value, sd: Some(sd), ci95: Some((value - half, value + half)), n })
     }
 
     /// What clicks and scale put into the mean, m² (or (m/s)²).

@@ -204,12 +204,7 @@ impl Metric {
             }
             Self::Suspension => b.suspension.map(|s| s.each.scaled(1000.0)),
             Self::Dissociation => b.canter.map(|c| unsigned(c.dissociation.scaled(1000.0))),
-            Self::Unevenness => b.beat_evenness_rms_pct.map(|value| Estimate {
-                value,
-                sd: None,
-                ci95: None,
-                n: b.strides,
-            }),
+            Self::Unevenness => b.beat_evenness_pct,
             Self::Placement => b.lap.map(|l| l.scaled(100.0)),
             Self::StepAsymmetry => b.step_asymmetry.map(unsigned),
             Self::HindAsymmetry => b.stance_symmetry[1].map(unsigned),

@@ -1,6 +1,7 @@
 //! Quantiles of Student's t and of χ².
 
-use statrs::distribution::{ChiSquared, ContinuousCDF, StudentsT};
+use statrs::distribution::{ChiSquared, ContinuousCDF, Normal, StudentsT};
+use statrs::function::erf::erf;
 
 /// Two-sided 95 % quantile of Student's t with `dof` degrees of freedom.
 ///
@@ -24,4 +25,24 @@ pub fn t95(dof: f64) -> f64 {
 pub fn chi_squared_quantile(dof: f64, probability: f64) -> Option<f64> {
     let inside = probability > 0.0 && probability < 1.0;
     inside.then(|| ChiSquared::new(dof).ok().map(|chi| chi.inverse_cdf(probability))).flatten()
+}
+
+/// Probability that a standard normal number lies within ± `z`.
+///
+/// ```
+/// use umlauf_gait::stats::quantiles::normal_within;
+/// assert!((normal_within(1.959_964) - 0.95).abs() < 1e-6);
+/// ```
+pub fn normal_within(z: f64) -> f64 {
+    erf(z * std::f64::consts::FRAC_1_SQRT_2)
+}
+
+/// Quantile of the standard normal distribution.
+///
+/// ```
+/// use umlauf_gait::stats::quantiles::normal_quantile;
+/// assert!((normal_quantile(0.975) - 1.959_964).abs() < 1e-6);
+/// ```
+pub fn normal_quantile(probability: f64) -> f64 {
+    Normal::standard().inverse_cdf(probability)
 }

@@ -7,9 +7,6 @@
 
 use crate::base::number::count;
 use crate::base::units::FrameRate;
-use crate::stats::descriptive::{effective_n, lag1_covariance, mean, variance};
-use crate::stats::estimate::Estimate;
-use crate::stats::quantiles::t95;
 
 /// What a clip's marks are worth.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -20,17 +17,6 @@ pub struct TimingError {
     pub grid: Option<FrameRate>,
     /// Share of the marks that stand on it, 0 to 1.
     pub on_grid: f64,
-}
-
-/// Lag-1 autocorrelation between 0 and 0.8, 0 for fewer than eight values and where it is within
-/// the scatter that independent values show (1.3/√n): errors of marks do not resemble their
-/// neighbours, and a chance likeness must not widen every interval.
-fn resemblance(values: &[f64], s2: f64) -> f64 {
-    if values.len() < 8 || s2 <= 0.0 {
-        return 0.0;
-    }
-    let r = lag1_covariance(values) / s2;
-    if r < 1.3 / count(values.len()).sqrt() { 0.0 } else { r.min(0.8) }
 }
 
 impl TimingError {
@@ -54,30 +40,6 @@ impl TimingError {
         let stepped = ((w * count(n)).round() as usize).max(1);
         let own = (self.sd * self.sd - w * rate.mark_sd().0.powi(2)).max(0.0);
         w * w * all_on_grid(rate, stepped, stride_s, spread_s) + own / count(n.max(1))
-    }
-
-    /// Mean of per-stride figures, each a combination of marks whose squared weights add up to
-    /// `marks` (2 for a gap between two footfalls), with strides of `stride_s` ± `spread_s`.
-    ///
-    /// The standard error is the larger of s²/n_e (n_e from the series' own lag-1
-    /// autocorrelation, floored at 0) and what the frame grid leaves after n strides.
-    pub fn mean_of(&self, values: &[f64], marks: f64, stride_s: f64, spread_s: f64) -> Estimate {
-        let n = values.len();
-        let s2 = variance(values);
-        let r = resemblance(values, s2);
-        let noise = marks * self.sd * self.sd;
-        let grid = marks * self.grid_variance(n, stride_s, spread_s);
-        // Off a frame grid the spread between strides holds the marks' whole error already.
-        let spread = s2 / effective_n(n, r);
-        let se2 = if self.grid.is_none() && n >= 6 { spread } else { spread.max(grid) };
-        let half = t95(count(n) - 1.0) * se2.sqrt();
-        let value = mean(values);
-        Estimate {
-            value,
-            sd: (n >= 2).then(|| (s2 - noise).max(0.0).sqrt()),
-            ci95: (n >= 2).then_some((value - half, value + half)),
-            n,
-        }
     }
 }
 
@@ -103,23 +65,6 @@ fn all_on_grid(rate: FrameRate, n: usize, stride_s: f64, spread_s: f64) -> f64 {
         }
     }
     (sum / count(reach.max(1))).max(0.0) / (f * f)
-}
-
-/// As [`TimingError::mean_of`], with bare means when the timing error is not known.
-pub fn mean_of(
-    timing: Option<TimingError>,
-    values: &[f64],
-    marks: f64,
-    stride_s: f64,
-    spread_s: f64,
-) -> Option<Estimate> {
-    if values.is_empty() {
-        return None;
-    }
-    Some(match timing {
-        Some(t) => t.mean_of(values, marks, stride_s, spread_s),
-        None => Estimate { value: mean(values), sd: None, ci95: None, n: values.len() },
-    })
 }
 
 #[cfg(test)]

@@ -83,7 +83,8 @@ pub fn sen(x: &[f64], y: &[f64]) -> Option<Slope> {
     Some(Slope { value, lo: ranked(low), hi: ranked(high) })
 }
 
-fn blocks(values: &[f64]) -> Vec<f64> {
+/// Values averaged in blocks of equal number, as many as are looked at one by one.
+pub fn blocks(values: &[f64]) -> Vec<f64> {
     let size = values.len().div_ceil(MOST_POINTS).max(1);
     values.chunks(size).map(mean).collect()
 }

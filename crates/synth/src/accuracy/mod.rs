@@ -2,6 +2,7 @@
 //!
 //! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`table`], [`page`].
 
+pub mod by_length;
 pub mod changes;
 pub mod intervals;
 pub mod labels;

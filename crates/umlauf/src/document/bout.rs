@@ -137,6 +137,8 @@ pub struct BoutSaid {
     pub diagonal_dissociation_s: Dissociation,
     /// RMS of four gaps against 25 %.
     pub beat_evenness_rms_pct: Option<f64>,
+    /// Its 95 % interval, %.
+    pub beat_evenness_ci95_pct: Option<[f64; 2]>,
     /// Left step against right.
     pub step_asymmetry_pct: Option<Estimate>,
     /// Canter beats.
@@ -249,7 +251,8 @@ pub(crate) fn bout(b: &BoutFigures) -> BoutSaid {
             lh_rf: opt(&b.dissociation[0]),
             rh_lf: opt(&b.dissociation[1]),
         },
-        beat_evenness_rms_pct: b.beat_evenness_rms_pct,
+        beat_evenness_rms_pct: b.beat_evenness_pct.map(|e| e.value),
+        beat_evenness_ci95_pct: b.beat_evenness_pct.and_then(|e| e.ci95).map(|(lo, hi)| [lo, hi]),
         step_asymmetry_pct: opt(&b.step_asymmetry),
         canter_beats: b.canter.and_then(|c| c.beats).map(beats),
         canter_split_s: b.canter.map(|c| estimate(&c.dissociation)),
