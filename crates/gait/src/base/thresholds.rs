@@ -119,7 +119,7 @@ impl Default for Thresholds {
             square_m: 0.10,
             passing_strides: 8,
             drift_share: 0.03,
-            drift_chance: 0.02,
+            drift_chance: 0.018,
             good_stride_share: 0.06,
             tempo_share: [0.25, 0.35],
             tempo_share_walk: [0.40, 0.50],

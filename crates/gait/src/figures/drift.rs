@@ -84,9 +84,8 @@ pub fn drift(
     let wander = Wander::read(&series, &usual::STRIDES.scaled(t));
     let per_duration = 60.0 / (t * t);
     let variance = line.slope_variance(next, footfall / limbs);
-    let of_tempo = |c: &Cell| (ROBUST * per_duration).powi(2) * variance(c);
-    let half = wander.half_width(0.95, of_tempo);
-    let by_chance = wander.beyond(per_min, of_tempo);
+    let half = ROBUST * per_duration * wander.half_width(0.95, &variance);
+    let by_chance = wander.beyond(line.slope, &variance);
     let total_share = per_min * bout_s / 60.0 / mean(&tempo);
     let in_ten_s = most_in_ten_s(&minutes, &tempo, per_min, bout_s) / mean(&tempo);
     Some(Drift {
@@ -101,6 +100,8 @@ pub fn drift(
 
 /// A straight line through durations over time.
 struct Line {
+    /// Seconds a minute.
+    slope: f64,
     /// What each duration pulls at the slope with.
     pulls: Vec<f64>,
     /// Durations less the line.
@@ -118,7 +119,7 @@ impl Line {
         let slope: f64 = pulls.iter().zip(durations).map(|(w, d)| w * d).sum();
         let rest =
             minutes.iter().zip(durations).map(|(m, d)| d - t - slope * (m - middle)).collect();
-        Some(Self { pulls, rest })
+        Some(Self { slope, pulls, rest })
     }
 
     /// Variance of the slope for each spread and likeness: strides that share the part `next` with

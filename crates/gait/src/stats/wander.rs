@@ -54,10 +54,10 @@ pub struct Wander {
 }
 
 /// Longest series that is transformed as a whole.
-const WHOLE: usize = 32;
+const WHOLE: usize = 48;
 
 /// How many frequencies share a band.
-const BANDS: [usize; 10] = [1, 1, 1, 1, 2, 2, 4, 4, 8, 8];
+const BANDS: [usize; 11] = [1, 1, 1, 1, 2, 2, 4, 4, 8, 8, 16];
 
 /// Nodes of the grid over ln s and over r.
 const NODES: (usize, usize) = (20, 11);
