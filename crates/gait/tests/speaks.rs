@@ -62,7 +62,9 @@ fn of_bouts() -> Vec<(Kind, bool)> {
     let drift = |per_min| Drift {
         per_min,
         ci95: (per_min - 0.5, per_min + 0.5),
+        by_chance: 0.001,
         total_share: per_min / 80.0,
+        in_ten_s: per_min / 480.0,
         flagged: true,
     };
     let mut all = vec![
@@ -78,6 +80,7 @@ fn of_bouts() -> Vec<(Kind, bool)> {
         (Kind::DiagonalWalk { lap: about(0.33, 0.01) }, true),
         (Kind::Drift { drift: drift(2.0) }, true),
         (Kind::Drift { drift: drift(-2.0) }, true),
+        (Kind::TempoChange { drift: drift(30.0) }, true),
         (Kind::EvenWalk { rms_pct: 1.1 }, false),
         (Kind::Diagonals { hind_first: [about(0.012, 0.004), about(-0.008, 0.004)] }, false),
         (Kind::UnevenStance { hind: true, index: about(7.0, 2.0) }, true),

@@ -64,6 +64,9 @@ pub struct Thresholds {
     /// Chance of so steep a slope without any drift, up to which it is flagged: bouts without drift
     /// are called drifting in no more than this share (project default).
     pub drift_chance: f64,
+    /// Chance that anything at all is found by chance in a ride without it, when it was looked for in
+    /// several bouts (project default, the usual 5 %).
+    pub chance_in_a_ride: f64,
     /// A stride whose duration is within this share of the bout's median is steady (project
     /// default).
     pub good_stride_share: f64,
@@ -120,6 +123,7 @@ impl Default for Thresholds {
             passing_strides: 8,
             drift_share: 0.03,
             drift_chance: 0.018,
+            chance_in_a_ride: 0.05,
             good_stride_share: 0.06,
             tempo_share: [0.25, 0.35],
             tempo_share_walk: [0.40, 0.50],

@@ -18,11 +18,11 @@ pub struct Usual {
 /// 2.5 (project default, after the bands of regularity); half of all bouts within a factor of 1.6.
 /// Under a rider neighbours are alike: a stride that comes late is made up over the next two or
 /// three (project default).
-pub const STRIDES: Usual = Usual { spread: 0.026, log_sd: 1.0, likeness: 0.3, likeness_sd: 0.2 };
+pub const STRIDES: Usual = Usual { spread: 0.028, log_sd: 0.75, likeness: 0.3, likeness_sd: 0.2 };
 
 /// Lengths of strides over the ground, as a share of the mean: they follow the durations, and a
 /// rider on a line holds them a little closer (project default).
-pub const LENGTHS: Usual = Usual { spread: 0.022, log_sd: 0.9, likeness: 0.3, likeness_sd: 0.2 };
+pub const LENGTHS: Usual = Usual { spread: 0.022, log_sd: 0.8, likeness: 0.3, likeness_sd: 0.2 };
 
 /// Place of one footfall in its stride, as a share of the stride: a hoof keeps its place to about
 /// 0.6 % (project default). Wider than that of the durations, because figures made of such places
@@ -31,12 +31,12 @@ pub const PLACES: Usual = Usual { spread: 0.006, log_sd: 0.85, likeness: 0.1, li
 
 /// Air, as a share of the stride: it takes up what a stride is longer or shorter than the last, about
 /// half of the durations' spread, and is alike as they are (project default).
-pub const AIR: Usual = Usual { spread: 0.009, log_sd: 1.0, likeness: 0.25, likeness_sd: 0.2 };
+pub const AIR: Usual = Usual { spread: 0.009, log_sd: 0.95, likeness: 0.25, likeness_sd: 0.2 };
 
 /// Duty factors, as a share of their mean: a stance that keeps its length while the stride does not
 /// moves the factor as much as the duration moves, one that goes with the stride not at all (project
 /// default, nearer to the first).
-pub const DUTY: Usual = Usual { spread: 0.020, log_sd: 1.0, likeness: 0.3, likeness_sd: 0.2 };
+pub const DUTY: Usual = Usual { spread: 0.020, log_sd: 0.9, likeness: 0.3, likeness_sd: 0.2 };
 
 impl Usual {
     /// The same in a unit `by` times as small.

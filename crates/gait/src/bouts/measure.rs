@@ -71,7 +71,7 @@ pub(crate) fn measure(
         Limb::ALL.into_iter().filter(|l| s.on[l.index()].is_some()).map(|l| s.sd[l.index()])
     });
     let timing = timing_error(sds, options);
-    let stretches = Stretches::of(steady(all));
+    let stretches = Stretches::of(steady(all), all.last().filter(|_| all.len() >= 4));
     let wander = stride_wander::stride_wander(&stretches, timing);
     let tempo = tempo::tempo(&stretches, timing, wander.as_ref());
     let (stride_s, spread_s) =

@@ -8,6 +8,7 @@ use crate::marks::footfall::Footfall;
 use crate::strides::bout::Bout;
 use crate::strides::halt::Halt;
 use crate::strides::stride::Stride;
+use crate::strides::turn::Turn;
 
 /// A transition.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -65,6 +66,7 @@ struct GaitStretch {
     last: usize,
     lead_in: Option<Side>,
     lead_out: Option<Side>,
+    turn: Option<Turn>,
 }
 
 /// Transitions of bouts in order of time over tidy marks. Over a stretch without marks nothing is
@@ -125,8 +127,8 @@ pub fn between(
             // Canter's first couplet before its first whole stride is told from trot and walk only
             // where something lies between.
             let plain = (start, strides[b.first].first_hind);
-            let (time_s, first_limb) =
-                if b.gait.is_asymmetrical() { plain } else { enters(strides, b, marks) };
+            let known = !b.gait.is_asymmetrical() || b.turn.is_some();
+            let (time_s, first_limb) = if known { enters(strides, b, marks) } else { plain };
             out.transitions.push(Transition {
                 time_s,
                 from: a.gait,
@@ -214,6 +216,7 @@ fn stretches(strides: &[Stride], bouts: &[Bout]) -> Vec<GaitStretch> {
                 last,
                 lead_in: lead,
                 lead_out: lead,
+                turn: bout.turn,
             });
         }
     }
@@ -238,6 +241,9 @@ fn leaves(strides: &[Stride], stretch: &GaitStretch) -> f64 {
 /// The first footfall of a stretch and its limb, which may stand before the first whole stride that
 /// was cut: in canter the first hind of its first couplet, in trot the hind of its first diagonal.
 fn enters(strides: &[Stride], stretch: &GaitStretch, marks: &[Footfall]) -> (f64, Limb) {
+    if let Some(turn) = stretch.turn {
+        return (turn.time_s, turn.limb);
+    }
     let first = &strides[stretch.first];
     let t = first.duration();
     let mut entry = (first.start, first.first_hind);

@@ -10,8 +10,9 @@ use crate::base::thresholds::Thresholds;
 use crate::base::usual;
 use crate::figures::stretches::{lateness, limb_duration};
 use crate::stats::descriptive::{mean, variance};
+use crate::stats::series::Series;
 use crate::stats::trend::{blocks, theil_sen};
-use crate::stats::wander::{Cell, Series, Wander, variance_of_sum};
+use crate::stats::wander::{Cell, Wander, variance_of_sum};
 use crate::strides::stride::Stride;
 
 /// Drift of a bout.

@@ -30,10 +30,11 @@ pub struct Stretches {
 }
 
 impl Stretches {
-    /// The stretches of strides in order of time.
-    pub fn of(strides: &[Stride]) -> Self {
+    /// The stretches of strides in order of time. `after` is the stride that follows them, whose
+    /// footfalls end the last one's intervals limb by limb.
+    pub fn of(strides: &[Stride], after: Option<&Stride>) -> Self {
         let mut out = Self::default();
-        for run in strides.chunk_by(|a, b| (b.start - a.end).abs() < 1e-9) {
+        for run in strides.chunk_by(follows) {
             let first = run.iter().position(Stride::start_is_marked);
             let last = run.iter().rposition(|s| !s.end_inferred);
             if let (Some(first), Some(last)) = (first, last)
@@ -45,11 +46,12 @@ impl Stretches {
             }
             let whole = run.iter().filter(|s| s.start_is_marked() && !s.end_inferred);
             out.durations.extend(whole.map(Stride::duration));
-            for w in run.windows(2) {
-                if let Some((duration, limbs)) = limb_duration(&w[0], &w[1]) {
+            let next = run.iter().skip(1).chain(after);
+            for (here, next) in run.iter().zip(next).filter(|(a, b)| follows(a, b)) {
+                if let Some((duration, limbs)) = limb_duration(here, next) {
                     out.limbs += count(limbs);
                     out.by_limbs.push(duration);
-                    out.lateness += lateness(&w[0]);
+                    out.lateness += lateness(here);
                 }
             }
         }
@@ -58,6 +60,11 @@ impl Stretches {
         out.scatter = scatter(strides);
         out
     }
+}
+
+/// Whether a stride begins where another ends.
+pub fn follows(stride: &Stride, next: &Stride) -> bool {
+    (next.start - stride.end).abs() < 1e-9
 }
 
 /// Variance of a footfall about its limb's mean place, s², and its degrees of freedom. A place

@@ -6,8 +6,9 @@
 use crate::base::number::count;
 use crate::base::usual;
 use crate::figures::stretches::Stretches;
+use crate::stats::series::Series;
 use crate::stats::timing_error::TimingError;
-use crate::stats::wander::{Series, Wander};
+use crate::stats::wander::Wander;
 
 /// Stride durations read for their wandering.
 #[derive(Clone, Debug, PartialEq)]

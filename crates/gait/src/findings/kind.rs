@@ -119,8 +119,13 @@ pub enum Kind {
         /// Lateral advanced placement.
         lap: Estimate,
     },
-    /// The tempo drifts.
+    /// The tempo drifts, too slowly to be felt.
     Drift {
+        /// The figures.
+        drift: Drift,
+    },
+    /// The tempo changes within the bout, quickly enough to be felt.
+    TempoChange {
         /// The figures.
         drift: Drift,
     },
@@ -358,6 +363,7 @@ impl Kind {
             | Self::LateralWalk { .. }
             | Self::DiagonalWalk { .. }
             | Self::Drift { .. }
+            | Self::TempoChange { .. }
             | Self::Change { .. }
             | Self::NotSquare { .. }
             | Self::UnevenStance { .. }

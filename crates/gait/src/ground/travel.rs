@@ -14,7 +14,8 @@ use crate::ground::track_line::{self, Steadied};
 use crate::marks::footfall::GroundPoint;
 use crate::stats::descriptive::variance;
 use crate::stats::estimate::Estimate;
-use crate::stats::wander::{Series, Wander, variance_of_mean};
+use crate::stats::series::Series;
+use crate::stats::wander::{Wander, variance_of_mean};
 use crate::strides::stride::Stride;
 
 /// Speed (m/s) and stride length (m) of a bout, each a mean over strides.

@@ -1,14 +1,16 @@
 //! Statistics without horses: estimates, timing error, samples, trends.
 //!
-//! Reading order: [`estimate`], [`descriptive`], [`quantiles`], [`timing_error`], [`wander`], [`stride_mean`], [`share`], [`sizes`], [`two_samples`], [`trend`].
+//! Reading order: [`estimate`], [`descriptive`], [`quantiles`], [`timing_error`], [`series`], [`toeplitz`], [`wander`], [`stride_mean`], [`share`], [`sizes`], [`two_samples`], [`trend`].
 
 pub mod descriptive;
 pub mod estimate;
 pub mod quantiles;
+pub mod series;
 pub mod share;
 pub mod sizes;
 pub mod stride_mean;
 pub mod timing_error;
+pub mod toeplitz;
 pub mod trend;
 pub mod two_samples;
 pub mod wander;

@@ -3,8 +3,9 @@
 use crate::base::usual::{self, Usual};
 use crate::stats::descriptive::{mean, variance};
 use crate::stats::estimate::Estimate;
+use crate::stats::series::Series;
 use crate::stats::timing_error::TimingError;
-use crate::stats::wander::{Series, Wander, variance_of_mean};
+use crate::stats::wander::{Wander, variance_of_mean};
 
 /// What the mean of a figure over a bout's strides needs beside its values.
 #[derive(Clone, Copy, Debug, PartialEq)]

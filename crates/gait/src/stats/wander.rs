@@ -12,28 +12,12 @@
 //! a band, and series of more than [`WHOLE`] values are read in stretches, so the cost is O(n) with a
 //! bounded rest.
 
-use std::sync::OnceLock;
-
 use crate::base::number::count;
 use crate::base::usual::Usual;
-use crate::stats::quantiles::normal_within;
-
-/// Values whose wandering is to be read.
-#[derive(Clone, Copy, Debug)]
-pub struct Series<'a> {
-    /// In order of time.
-    pub values: &'a [f64],
-    /// Variance that the marks put into one value.
-    pub noise: f64,
-    /// Covariance that a shared mark puts between neighbouring values, as a share of `noise`: −½ for
-    /// durations, each of which begins with the mark that ends the one before.
-    pub shared: f64,
-    /// Share of the next stride in a value, 0 to 1: a mean over limbs that land late in the stride
-    /// holds a part of the next.
-    pub next: f64,
-    /// The values have had a straight line taken out.
-    pub detrended: bool,
-}
+use crate::stats::descriptive::mean;
+use crate::stats::quantiles::{normal_quantile, normal_within};
+use crate::stats::series::{BANDS, Band, Series, WHOLE, bands};
+use crate::stats::toeplitz::log_density;
 
 /// A spread and a likeness, and how probable they are.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -53,17 +37,14 @@ pub struct Wander {
     pub cells: Vec<Cell>,
 }
 
-/// Longest series that is transformed as a whole.
-const WHOLE: usize = 48;
-
-/// How many frequencies share a band.
-const BANDS: [usize; 11] = [1, 1, 1, 1, 2, 2, 4, 4, 8, 8, 16];
-
 /// Nodes of the grid over ln s and over r.
-const NODES: (usize, usize) = (20, 11);
+const NODES: (usize, usize) = (16, 9);
 
 /// Cells less likely than the likeliest by more than this factor's logarithm are left out.
 const NEGLIGIBLE: f64 = 9.0;
+
+/// Farthest from the usual that ln s is looked for.
+const FARTHEST: f64 = 25.0;
 
 /// Likeness that is thought of: a stride may make up for the last, and beyond the most a mean would
 /// never settle.
@@ -73,35 +54,21 @@ impl Wander {
     /// The posterior of spread and likeness after `series`, with `usual` before it.
     pub fn read(series: &Series, usual: &Usual) -> Self {
         let bands = bands(series);
-        let centre = usual.spread.ln();
-        let seen: f64 = bands.iter().map(|b| b.energy).sum::<f64>()
-            / bands.iter().map(|b| b.coefficients).sum::<f64>().max(1.0);
-        // Wide enough for a series that does not wander at all and for one that wanders wildly.
-        let informed = bands.iter().map(|b| b.coefficients).sum::<f64>().min(64.0);
-        let mut from = centre - usual.log_sd * (4.0 + informed * usual.log_sd);
-        let mut to = (centre + 4.0 * usual.log_sd).max(0.5 * seen.max(1e-300).ln() + 1.5);
-        let mut likeness = LIKENESS;
-        let mut grid = Vec::new();
-        for _ in 0..5 {
-            grid = evaluate(&bands, series, usual, (from, to), likeness);
-            let most = grid.iter().fold(f64::NEG_INFINITY, |m, n| m.max(n.log));
-            let kept = grid.iter().filter(|n| n.log > most - NEGLIGIBLE);
-            let mut inner = (f64::INFINITY, f64::NEG_INFINITY, f64::INFINITY, f64::NEG_INFINITY);
-            for n in kept {
-                inner =
-                    (inner.0.min(n.ln_s), inner.1.max(n.ln_s), inner.2.min(n.r), inner.3.max(n.r));
-            }
-            let step =
-                ((to - from) / count(NODES.0 - 1), (likeness.1 - likeness.0) / count(NODES.1 - 1));
-            let next = ((inner.0 - step.0).max(from), (inner.1 + step.0).min(to));
-            let next_r = ((inner.2 - step.1).max(likeness.0), (inner.3 + step.1).min(likeness.1));
-            let shrinks = (next.1 - next.0) / (to - from) < 0.7
-                || (next_r.1 - next_r.0) / (likeness.1 - likeness.0) < 0.6;
-            if !shrinks {
+        let (mut spreads, mut likeness) = (span(&bands, series, usual), LIKENESS);
+        let mut grid = evaluate(&bands, series, usual, spreads, likeness);
+        // A long series leaves few nodes that matter: look at those more closely.
+        for _ in 0..3 {
+            let inner = inside(&grid, spreads, likeness);
+            let shrinks = |(a, b): (f64, f64), (c, d): (f64, f64)| b - a < 0.6 * (d - c);
+            if !shrinks(inner.0, spreads) && !shrinks(inner.1, likeness) {
                 break;
             }
-            (from, to) = next;
-            likeness = next_r;
+            (spreads, likeness) = inner;
+            grid = evaluate(&bands, series, usual, spreads, likeness);
+        }
+        let alike = series.shared != 0.0 || series.next != 0.0;
+        if alike && !series.detrended && (2..=WHOLE).contains(&series.values.len()) {
+            exactly(&mut grid, series, usual);
         }
         let most = grid.iter().fold(f64::NEG_INFINITY, |m, n| m.max(n.log));
         let mut cells: Vec<Cell> = grid
@@ -135,16 +102,16 @@ impl Wander {
         for _ in 0..30 {
             let (mut held, mut rise) = (-p, 0.0);
             for (w, e) in &errors {
-                let z = half / e;
-                held += w * normal_within(z);
-                rise += w * (-0.5 * z * z).exp() / e;
+                let (within, density) = within_and_density(half / e);
+                held += w * within;
+                rise += w * density / e;
             }
             if held < 0.0 {
                 lo = half;
             } else {
                 hi = half;
             }
-            let step = held / (rise * (2.0 / std::f64::consts::PI).sqrt());
+            let step = held / rise;
             let next = half - step;
             half = if next > lo && next < hi {
                 next
@@ -153,7 +120,7 @@ impl Wander {
             } else {
                 2.0 * half
             };
-            if step.abs() < 1e-6 * half {
+            if step.abs() < 1e-4 * half {
                 break;
             }
         }
@@ -171,22 +138,46 @@ impl Wander {
         let mut by_spread: Vec<(f64, f64)> =
             self.cells.iter().map(|c| (c.variance, c.weight)).collect();
         by_spread.sort_by(|a, b| a.0.total_cmp(&b.0));
-        // Every node stands for the stretch half way to its neighbours, in ln s.
-        let steps: Vec<(f64, f64)> = by_spread
+        // Nodes stand at equal steps of ln s.
+        let nodes: Vec<(f64, f64)> = by_spread
             .chunk_by(|a, b| (a.0 / b.0 - 1.0).abs() < 1e-9)
             .map(|same| (0.5 * same[0].0.ln(), same.iter().map(|s| s.1).sum()))
             .collect();
+        let weight = |k: usize| nodes.get(k).map_or(0.0, |n| n.1);
         let mut below = 0.0;
-        for (k, (at, weight)) in steps.iter().enumerate() {
-            if below + weight >= p {
-                let before = if k > 0 { f64::midpoint(steps[k - 1].0, *at) } else { *at };
-                let after = steps.get(k + 1).map_or(*at, |next| f64::midpoint(*at, next.0));
-                return (before + (after - before) * (p - below) / weight).exp();
+        let mut last: Option<(f64, f64)> = None;
+        for (k, (ln_s, here)) in nodes.iter().enumerate() {
+            // Trapezoids with Euler and Maclaurin's correction for the slope at their end.
+            let slope = 0.5 * (weight(k + 1) - if k > 0 { weight(k - 1) } else { 0.0 });
+            let share = (below + 0.5 * here - slope / 12.0).clamp(1e-9, 1.0 - 1e-9);
+            below += here;
+            // Posteriors are nearly normal in ln s: between nodes the normal score runs straight.
+            let score = normal_quantile(share);
+            if share >= p {
+                let wanted = normal_quantile(p);
+                return last
+                    .map_or(*ln_s, |(from, before)| {
+                        from + (ln_s - from) * (wanted - before) / (score - before).max(1e-12)
+                    })
+                    .exp();
             }
-            below += weight;
+            last = Some((*ln_s, score));
         }
-        steps.last().map_or(0.0, |s| s.0.exp())
+        last.map_or(0.0, |(ln_s, _)| ln_s.exp())
     }
+}
+
+/// Probability that a standard normal number lies within ± `z`, good to 2·10⁻⁷, and how fast it
+/// rises with z: they share the exponential, which is what an interval's search costs (Hastings'
+/// approximation, Abramowitz and Stegun, Handbook of Mathematical Functions, 1964, 7.1.26; values
+/// from memory, checked against the exact function below).
+fn within_and_density(z: f64) -> (f64, f64) {
+    const A: [f64; 5] =
+        [0.254_829_592, -0.284_496_736, 1.421_413_741, -1.453_152_027, 1.061_405_429];
+    let bell = (-0.5 * z * z).exp();
+    let t = 1.0 / (1.0 + 0.327_591_1 * std::f64::consts::FRAC_1_SQRT_2 * z);
+    let sum = t * (A[0] + t * (A[1] + t * (A[2] + t * (A[3] + t * A[4]))));
+    (1.0 - sum * bell, bell * std::f64::consts::FRAC_2_SQRT_PI * std::f64::consts::FRAC_1_SQRT_2)
 }
 
 /// Variance of the mean of n values of variance 1 whose neighbours are alike by `r`:
@@ -224,6 +215,138 @@ struct Node {
     edge: f64,
 }
 
+/// Where ln s may lie, at the usual likeness: from the likeliest outwards until nothing that matters
+/// is left.
+fn span(bands: &[Band], series: &Series, usual: &Usual) -> (f64, f64) {
+    let (mut energy, mut noise, mut n) = (0.0, 0.0, 0.0);
+    for band in bands {
+        energy += band.energy;
+        noise += band.noise * band.coefficients;
+        n += band.coefficients;
+    }
+    let centre = usual.spread.ln();
+    let own = (energy - noise) / n.max(1.0);
+    let from_series = if own > 0.0 { 0.5 * f64::ln(own) } else { centre };
+    let own = own_variances(bands, usual.likeness, series.next);
+    let at = |ln_s: f64| by_bands(bands, &own, usual, ln_s, usual.likeness);
+    let mut best = if at(from_series) > at(centre) { from_series } else { centre };
+    let mut step = 0.5;
+    while step > 0.01 {
+        match [best - step, best + step].into_iter().find(|x| at(*x) > at(best)) {
+            // A series without any wandering at all has no likeliest spread.
+            Some(x) if (x - centre).abs() < FARTHEST => best = x,
+            _ => step *= 0.5,
+        }
+    }
+    let least = at(best) - NEGLIGIBLE;
+    let end = |way: f64| {
+        let (mut inner, mut step) = (best, 0.05);
+        while at(inner + way * step) > least && (inner - centre).abs() < FARTHEST {
+            inner += way * step;
+            step *= 1.6;
+        }
+        for _ in 0..8 {
+            step *= 0.5;
+            if at(inner + way * step) > least {
+                inner += way * step;
+            }
+        }
+        inner
+    };
+    let (low, high) = (end(-1.0), end(1.0));
+    // Other likenesses go with somewhat other spreads.
+    let room = 0.12 * (high - low);
+    (low - room, high + room)
+}
+
+/// Sets the grid to the exact density of a short series whose values share marks or strides, which the
+/// transform leaves least independent: its distance from the bands' density, taken at a few nodes,
+/// is smooth and interpolated between them (Lagrange).
+fn exactly(grid: &mut [Node], series: &Series, usual: &Usual) {
+    const AT: ([usize; 3], [usize; 4]) = ([0, 4, 8], [0, 5, 10, 15]);
+    // About the mean, so that no digits are lost.
+    let middle = mean(series.values);
+    let values: Vec<f64> = series.values.iter().map(|v| v - middle).collect();
+    let mut covariance = vec![0.0; values.len()];
+    let apart = AT.0.map(|j| {
+        AT.1.map(|k| {
+            let node = &grid[j * NODES.0 + k];
+            series.autocovariance((2.0 * node.ln_s).exp(), node.r, &mut covariance);
+            log_density(&covariance, &values) + node.prior(usual) - node.log
+        })
+    });
+    if apart.iter().flatten().any(|d| !d.is_finite()) {
+        return;
+    }
+    for (place, node) in grid.iter_mut().enumerate() {
+        let (j, k) = (place / NODES.0, place % NODES.0);
+        for (a, row) in apart.iter().enumerate() {
+            for (b, apart) in row.iter().enumerate() {
+                node.log += lagrange(&AT.0, a, j) * lagrange(&AT.1, b, k) * apart;
+            }
+        }
+    }
+}
+
+/// The polynomial that is 1 at the `own` of some places and 0 at the others, at `place`.
+fn lagrange(places: &[usize], own: usize, place: usize) -> f64 {
+    let others = places.iter().enumerate().filter(|(k, _)| *k != own);
+    others.map(|(_, p)| (count(place) - count(*p)) / (count(places[own]) - count(*p))).product()
+}
+
+/// The part of the grid that holds all nodes which matter, one node wider on every side.
+fn inside(grid: &[Node], spreads: (f64, f64), likeness: (f64, f64)) -> ((f64, f64), (f64, f64)) {
+    let most = grid.iter().fold(f64::NEG_INFINITY, |m, n| m.max(n.log));
+    let (mut s, mut r) = ((f64::INFINITY, f64::NEG_INFINITY), (f64::INFINITY, f64::NEG_INFINITY));
+    for n in grid.iter().filter(|n| n.log > most - NEGLIGIBLE) {
+        s = (s.0.min(n.ln_s), s.1.max(n.ln_s));
+        r = (r.0.min(n.r), r.1.max(n.r));
+    }
+    let wider = |inner: (f64, f64), outer: (f64, f64), nodes: usize| {
+        let step = (outer.1 - outer.0) / count(nodes - 1);
+        ((inner.0 - step).max(outer.0), (inner.1 + step).min(outer.1))
+    };
+    (wider(s, spreads, NODES.0), wider(r, likeness, NODES.1))
+}
+
+fn own_variances(bands: &[Band], r: f64, next: f64) -> [f64; BANDS.len()] {
+    let mut own = [0.0; BANDS.len()];
+    for (own, band) in own.iter_mut().zip(bands) {
+        *own = band.own_variance(r, next);
+    }
+    own
+}
+
+/// Logarithm of the posterior's density, but for a constant.
+fn by_bands(bands: &[Band], own: &[f64; BANDS.len()], usual: &Usual, ln_s: f64, r: f64) -> f64 {
+    let s2 = (2.0 * ln_s).exp();
+    let far = (ln_s - usual.spread.ln()) / usual.log_sd;
+    let likely = (r - usual.likeness) / usual.likeness_sd;
+    let mut log = far * far + likely * likely;
+    // Bands of as many coefficients share a logarithm, which costs most.
+    let (mut product, mut coefficients) = (1.0, 0.0);
+    for (own, band) in own.iter().zip(bands) {
+        let variance = s2 * own + band.noise;
+        if coefficients != band.coefficients && product != 1.0 {
+            log += coefficients * f64::ln(product);
+            product = 1.0;
+        }
+        product *= variance;
+        coefficients = band.coefficients;
+        log += band.energy / variance;
+    }
+    -0.5 * (log + coefficients * f64::ln(product))
+}
+
+impl Node {
+    /// Logarithm of what is usual of its spread and likeness, but for a constant.
+    fn prior(&self, usual: &Usual) -> f64 {
+        let far = (self.ln_s - usual.spread.ln()) / usual.log_sd;
+        let likely = (self.r - usual.likeness) / usual.likeness_sd;
+        -0.5 * (far * far + likely * likely)
+    }
+}
+
 fn evaluate(
     bands: &[Band],
     series: &Series,
@@ -233,125 +356,31 @@ fn evaluate(
 ) -> Vec<Node> {
     let mut out = Vec::with_capacity(NODES.0 * NODES.1);
     let edge = |k: usize, n: usize| if k == 0 || k + 1 == n { 0.5 } else { 1.0 };
-    let mut own = [0.0; BANDS.len()];
     for j in 0..NODES.1 {
         let r = least + (most - least) * count(j) / count(NODES.1 - 1);
-        let likely = (r - usual.likeness) / usual.likeness_sd;
-        for (own, band) in own.iter_mut().zip(bands) {
-            *own = band.own_variance(r, series.next);
-        }
+        let own = own_variances(bands, r, series.next);
         for k in 0..NODES.0 {
             let ln_s = from + (to - from) * count(k) / count(NODES.0 - 1);
-            let s2 = (2.0 * ln_s).exp();
-            let far = (ln_s - usual.spread.ln()) / usual.log_sd;
-            let mut log = -0.5 * (far * far + likely * likely);
-            for (own, band) in own.iter().zip(bands) {
-                let variance = s2 * own + band.noise;
-                log -= 0.5 * (band.coefficients * variance.ln() + band.energy / variance);
-            }
+            let log = by_bands(bands, &own, usual, ln_s, r);
             out.push(Node { ln_s, r, log, edge: edge(k, NODES.0) * edge(j, NODES.1) });
         }
     }
     out
 }
 
-/// Coefficients of neighbouring frequencies.
-struct Band {
-    /// How many, over all stretches.
-    coefficients: f64,
-    /// Sum of their squares.
-    energy: f64,
-    /// Mean variance that the marks put into one.
-    noise: f64,
-    /// Weights of the series' autocovariances in a coefficient's variance, mean over the band.
-    weights: &'static [f64],
-}
+#[cfg(test)]
+mod tests {
+    use super::within_and_density;
+    use crate::stats::quantiles::normal_within;
 
-impl Band {
-    /// Mean variance of a coefficient for a series of variance 1 with likeness r of which each
-    /// value holds the share `next` of the one after.
-    fn own_variance(&self, r: f64, next: f64) -> f64 {
-        let (a, b) = (1.0 - next, next);
-        let (squares, product) = (a * a + b * b, a * b);
-        // Σ_d w_d γ_d with γ_d = squares·r^d + product·(r^(d−1) + r^(d+1)) for d ≥ 1.
-        let (mut sum, mut power) = (self.weights[0] * (squares + 2.0 * product * r), 1.0);
-        for w in &self.weights[1..] {
-            let before = power;
-            power *= r;
-            sum += w * (squares * power + product * (before + power * r));
-        }
-        sum
-    }
-}
-
-fn bands(series: &Series) -> Vec<Band> {
-    let n = series.values.len();
-    if n < 2 {
-        return Vec::new();
-    }
-    let stretches = n.div_ceil(WHOLE);
-    let length = n / stretches;
-    let shape = shape(length);
-    let mut energies = [0.0; WHOLE];
-    for stretch in series.values.chunks_exact(length).take(stretches) {
-        for (j, energy) in energies.iter_mut().enumerate().take(length).skip(1) {
-            let c: f64 = stretch.iter().zip(&shape.cosines[j]).map(|(v, c)| v * c).sum();
-            *energy += c * c;
+    #[test]
+    fn the_quick_normal_is_the_exact_one() {
+        for k in 0..600 {
+            let z = f64::from(k) / 100.0;
+            let (within, density) = within_and_density(z);
+            assert!((within - normal_within(z)).abs() < 2e-7, "{z}");
+            let rise = (normal_within(z + 1e-5) - normal_within(z - 1e-5)) / 2e-5;
+            assert!(k == 0 || (density - rise).abs() < 1e-6, "{z}: {density} {rise}");
         }
     }
-    // A line taken out of a whole series takes the slowest coefficient with it.
-    let skipped = if series.detrended && stretches == 1 { 1 } else { 0 };
-    shape
-        .bands
-        .iter()
-        .skip(skipped)
-        .map(|(from, to, weights)| {
-            let shared = series.shared * weights.get(1).unwrap_or(&0.0);
-            Band {
-                coefficients: count((to - from) * stretches),
-                energy: energies[*from..*to].iter().sum(),
-                noise: series.noise * (weights[0] + shared),
-                weights,
-            }
-        })
-        .collect()
-}
-
-/// What the transform of a series of some length needs.
-struct Shape {
-    /// The cosines of each frequency, of unit length.
-    cosines: Vec<Vec<f64>>,
-    /// First and last (exclusive) frequency of each band, and the mean weight of each
-    /// autocovariance in a coefficient's variance.
-    bands: Vec<(usize, usize, Vec<f64>)>,
-}
-
-fn shape(length: usize) -> &'static Shape {
-    static SHAPES: [OnceLock<Shape>; WHOLE + 1] = [const { OnceLock::new() }; WHOLE + 1];
-    SHAPES[length].get_or_init(|| {
-        let n = count(length);
-        let cosines: Vec<Vec<f64>> = (0..length)
-            .map(|j| {
-                let turn = std::f64::consts::PI * count(j) / n;
-                (0..length).map(|k| (2.0 / n).sqrt() * (turn * (count(k) + 0.5)).cos()).collect()
-            })
-            .collect();
-        let weight = |j: usize, d: usize| {
-            let c = &cosines[j];
-            let both = if d == 0 { 1.0 } else { 2.0 };
-            both * c.iter().zip(&c[d..]).map(|(a, b)| a * b).sum::<f64>()
-        };
-        let mut bands = Vec::new();
-        let mut from = 1;
-        for wide in BANDS {
-            let to = (from + wide).min(length);
-            if from >= to {
-                break;
-            }
-            let mean = |d: usize| (from..to).map(|j| weight(j, d)).sum::<f64>() / count(to - from);
-            bands.push((from, to, (0..length).map(mean).collect()));
-            from = to;
-        }
-        Shape { cosines, bands }
-    })
 }

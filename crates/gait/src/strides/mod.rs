@@ -1,6 +1,6 @@
 //! From marks to strides and bouts.
 //!
-//! Reading order: [`nearby`], [`relabel`], [`missing_marks`], [`tidy`], [`stride`], [`cut`], [`classify`], [`smooth`], [`leads`], [`confidence`], [`bout`], [`coach_gait`], [`halt`].
+//! Reading order: [`nearby`], [`relabel`], [`missing_marks`], [`tidy`], [`stride`], [`cut`], [`classify`], [`smooth`], [`leads`], [`confidence`], [`turn`], [`bout`], [`coach_gait`], [`halt`].
 
 pub mod bout;
 pub mod classify;
@@ -15,3 +15,4 @@ pub mod relabel;
 pub mod smooth;
 pub mod stride;
 pub mod tidy;
+pub mod turn;

@@ -24,6 +24,7 @@ pub fn say(finding: &Finding, schools: &Schools) -> Sentence {
         Kind::DiagonalWalk { lap } => of_bouts::diagonal_walk(lap),
         Kind::EvenWalk { rms_pct } => of_bouts::even_walk(rms_pct, schools),
         Kind::Drift { drift } => of_bouts::drift(drift),
+        Kind::TempoChange { drift } => of_bouts::tempo_change(drift),
         Kind::Diagonals { hind_first } => of_bouts::diagonals(hind_first),
         Kind::Steadiness { regularity, band } => of_bouts::steadiness(regularity, band),
         Kind::UnevenStance { hind, index } => of_bouts::uneven_stance(hind, index),

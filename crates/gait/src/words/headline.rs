@@ -148,6 +148,9 @@ fn clause(kind: &Kind) -> String {
         Kind::Drift { drift } => {
             format!("the tempo drifting by {:+.0} %", 100.0 * drift.total_share)
         }
+        Kind::TempoChange { drift } => {
+            format!("the tempo changing by {:+.0} % within ten seconds", 100.0 * drift.in_ten_s)
+        }
         Kind::Change { verdict, late_by_strides, .. } => {
             format!("a change {}", change_word(*verdict, *late_by_strides))
         }

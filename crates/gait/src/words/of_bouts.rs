@@ -108,10 +108,23 @@ pub(crate) fn drift(drift: Drift) -> Sentence {
         if drift.per_min > 0.0 { "quicker" } else { "slower" },
         100.0 * drift.total_share.abs()
     );
-    let (lo, hi) = drift.ci95;
-    let figure = format!("{:+.1} ({lo:+.1} to {hi:+.1}) /min a minute", drift.per_min);
-    Sentence::new("tempo-drift", "The tempo drifts", says, figure)
+    Sentence::new("tempo-drift", "The tempo drifts", says, slope(drift))
         .advising(&[advice::RIDE_TO_A_CLICK])
+}
+
+pub(crate) fn tempo_change(drift: Drift) -> Sentence {
+    let says = format!(
+        "Within ten seconds the tempo gets {} by {:.0} %: that can be felt.",
+        if drift.in_ten_s > 0.0 { "quicker" } else { "slower" },
+        100.0 * drift.in_ten_s.abs()
+    );
+    Sentence::new("tempo-change", "The tempo does not hold", says, slope(drift))
+        .advising(&[advice::RIDE_TO_A_CLICK])
+}
+
+fn slope(drift: Drift) -> String {
+    let (lo, hi) = drift.ci95;
+    format!("{:+.1} ({lo:+.1} to {hi:+.1}) /min a minute", drift.per_min)
 }
 
 pub(crate) fn diagonals([left, right]: [Estimate; 2]) -> Sentence {

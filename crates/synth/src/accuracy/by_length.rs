@@ -159,7 +159,7 @@ pub fn cell(cell: &Cell, runs: u64) -> Found {
     let (mut bouts, mut drifting, mut slowly) = (0, 0, 0);
     let mut found: [Vec<[f64; 4]>; Figure::ALL.len()] = Default::default();
     for run in 0..runs {
-        let mut rng = rng(2000 + u64::from(cell.strides), run);
+        let mut rng = rng(2000, run);
         let pace = pace(cell.kind, &mut rng);
         let up = if rng.random_bool(0.5) { 1.0 } else { -1.0 };
         let straying =
