@@ -263,7 +263,7 @@ fn span(bands: &[Band], series: &Series, usual: &Usual) -> (f64, f64) {
 /// transform leaves least independent: its distance from the bands' density, taken at a few nodes,
 /// is smooth and interpolated between them (Lagrange).
 fn exactly(grid: &mut [Node], series: &Series, usual: &Usual) {
-    const AT: ([usize; 3], [usize; 4]) = ([0, 4, 8], [0, 5, 10, 15]);
+    const AT: ([usize; 5], [usize; 5]) = ([0, 2, 4, 6, 8], [0, 4, 8, 12, 15]);
     // About the mean, so that no digits are lost.
     let middle = mean(series.values);
     let values: Vec<f64> = series.values.iter().map(|v| v - middle).collect();
