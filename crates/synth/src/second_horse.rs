@@ -64,10 +64,12 @@ pub enum Kind {
     Canter,
     /// A gaited horse's running walk.
     Gaited,
+    /// A gaited horse's flat walk.
+    FlatWalk,
 }
 
 impl Kind {
-    /// All of them.
+    /// Those that intervals are judged in.
     pub const ALL: [Self; 4] = [Self::Walk, Self::Trot, Self::Canter, Self::Gaited];
 
     /// Name for tables.
@@ -77,6 +79,7 @@ impl Kind {
             Self::Trot => "trot",
             Self::Canter => "canter",
             Self::Gaited => "gaited",
+            Self::FlatWalk => "flat walk",
         }
     }
 }
@@ -89,6 +92,7 @@ pub fn pace(kind: Kind, rng: &mut ChaCha8Rng) -> Pace {
         Kind::Trot => (0.74, [0.505, 0.005, 0.0, 0.5], 0.41, 0.39, 2.6),
         Kind::Canter => (0.61, [0.52, 0.29, 0.26, 0.0], 0.42, 0.40, 2.7),
         Kind::Gaited => (0.72, [0.235, 0.735, 0.0, 0.5], 0.54, 0.56, 2.2),
+        Kind::FlatWalk => (0.98, [0.23, 0.73, 0.0, 0.5], 0.60, 0.59, 1.85),
     };
     let stride_s = stride * rng.random_range(0.93..1.07);
     let about = |v: f64, by: f64, rng: &mut ChaCha8Rng| v + rng.random_range(-by..by);
@@ -102,7 +106,7 @@ pub fn pace(kind: Kind, rng: &mut ChaCha8Rng) -> Pace {
         places,
         duty,
         length: length * stride_s / stride,
-        gaited: kind == Kind::Gaited,
+        gaited: matches!(kind, Kind::Gaited | Kind::FlatWalk),
     }
 }
 
@@ -182,7 +186,41 @@ pub fn marks(
     out
 }
 
+/// Stances of whole strides from a moment on, in order of limbs, and when the last stride ends.
+pub fn stances(
+    pace: &Pace,
+    straying: &Straying,
+    strides: u32,
+    from_s: f64,
+    rng: &mut ChaCha8Rng,
+) -> (Vec<(Limb, f64, f64)>, f64) {
+    let fresh = (1.0 - straying.likeness * straying.likeness).sqrt();
+    let (mut away, mut now, mut out) = (normal(rng), from_s, Vec::new());
+    let t = pace.stride_s;
+    for _ in 0..strides {
+        away = straying.likeness * away + fresh * normal(rng);
+        let stride = t * (1.0 + straying.spread * away);
+        for limb in Limb::ALL {
+            let k = limb.index();
+            let on = now + pace.places[k] * stride + straying.landing * t * normal(rng);
+            let off = on + pace.duty[k] * t + straying.leaving * t * normal(rng);
+            out.push((limb, on, off));
+        }
+        now += stride;
+    }
+    (out, now)
+}
+
 impl Pace {
+    /// The mirror image.
+    #[must_use]
+    pub fn mirrored(mut self) -> Self {
+        let swap = |v: [f64; 4]| [v[1], v[0], v[3], v[2]];
+        self.places = swap(self.places);
+        self.duty = swap(self.duty);
+        self
+    }
+
     /// Time in the air, s, the mean over the moments a stride has; negative is an overlap.
     pub fn suspension(&self, kind: Kind) -> Option<f64> {
         let on = |l: Limb| self.places[l.index()];
@@ -199,7 +237,7 @@ impl Pace {
                 let first = Limb::ALL.map(on).into_iter().fold(f64::MAX, f64::min);
                 1.0 + first - last
             }
-            Kind::Walk | Kind::Gaited => return None,
+            Kind::Walk | Kind::Gaited | Kind::FlatWalk => return None,
         };
         Some(share * self.stride_s)
     }

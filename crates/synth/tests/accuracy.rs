@@ -1,10 +1,13 @@
 //! The analysis against rides whose truth is known: a small set with fixed seeds. The whole table
 //! is made by `make accuracy`.
 
+use umlauf_synth::accuracy::by_length::{self, Cell, Figure, drifting_sessions};
 use umlauf_synth::accuracy::changes::{disunited, flying_changes, leads};
 use umlauf_synth::accuracy::intervals::{Interval, Marks, coverage, drifts, four_beat_verdicts};
 use umlauf_synth::accuracy::labels::{calibration, gait_labels, other_gait_labels};
 use umlauf_synth::accuracy::row::Row;
+use umlauf_synth::accuracy::transitions::{Going, told};
+use umlauf_synth::second_horse::Kind;
 
 /// Limits lie below what the whole table reaches by the scatter of so few rides.
 fn at_least(row: &Row, limit: f64) {
@@ -28,8 +31,8 @@ fn gaits_leads_changes_and_disunited_strides_are_told() {
 #[test]
 fn a_drift_is_found_and_none_is_made_up() {
     for rate in [60.0, 120.0] {
-        at_least(&drifts(rate, 120, 0.05), 0.90);
-        assert!(drifts(rate, 120, 0.0).share() <= 0.05);
+        at_least(&drifts(rate, 120, 0.05), 0.85);
+        assert!(drifts(rate, 120, 0.0).share() <= 0.02);
     }
 }
 
@@ -37,8 +40,8 @@ fn a_drift_is_found_and_none_is_made_up() {
 fn intervals_hold_the_truth() {
     for rate in [60.0, 120.0, 240.0] {
         for (of, limit) in [
-            (Interval::Tempo, 0.90),
-            (Interval::Regularity, 0.88),
+            (Interval::Tempo, 0.92),
+            (Interval::Regularity, 0.91),
             (Interval::Suspension, 0.91),
             (Interval::Dissociation, 0.90),
         ] {
@@ -50,6 +53,57 @@ fn intervals_hold_the_truth() {
             at_least(&grid.row, limit);
         }
     }
+}
+
+#[test]
+fn intervals_hold_over_the_strides_of_a_long_side_as_over_many() {
+    let mut last: Option<[f64; 2]> = None;
+    for strides in 8..=11 {
+        for (kind, rate) in [(Kind::Trot, 60.0), (Kind::Canter, 120.0), (Kind::Walk, 60.0)] {
+            let cell = Cell { kind, strides, rate, bare: false, spread: (0.01, 0.05), drift: 0.0 };
+            let found = by_length::cell(&cell, 250);
+            for (figure, held) in Figure::ALL.into_iter().zip(&found.figures) {
+                // A figure the gait does not have, or the clip cannot resolve, is not judged.
+                if held.cases >= 100 {
+                    let share = held.share();
+                    assert!(share >= 0.90, "{figure:?} {cell:?}: {share:.3}");
+                    assert!(held.beside_ideal < 1.4, "{figure:?} {cell:?}: {held:?}");
+                }
+            }
+            assert!(found.drifting * 25 <= found.bouts, "{cell:?}: {} drift", found.drifting);
+        }
+        // One stride more does not change what is known by a jump.
+        let width = |kind| {
+            let spread = (0.01, 0.05);
+            let cell = Cell { kind, strides, rate: 120.0, bare: false, spread, drift: 0.0 };
+            by_length::cell(&cell, 150).figures[0].width
+        };
+        let now = [width(Kind::Trot), width(Kind::Canter)];
+        if let Some(before) = last {
+            for (now, before) in now.iter().zip(before) {
+                assert!(*now < 1.05 * before && *now > 0.8 * before, "{strides}: {before} {now}");
+            }
+        }
+        last = Some(now);
+    }
+}
+
+#[test]
+fn transitions_begin_with_their_first_footfall_up_and_down() {
+    for pair in Going::PAIRS {
+        at_least(&told(pair, 60.0, false, 120), 0.85);
+        at_least(&told(pair, 120.0, true, 120), 0.75);
+    }
+    // Downwards it is not a stride late.
+    for pair in Going::PAIRS.iter().filter(|(from, _)| matches!(from, Going::Canter(_))) {
+        at_least(&told(*pair, 60.0, false, 120), 0.95);
+    }
+}
+
+#[test]
+fn ten_bouts_without_a_drift_seldom_show_one() {
+    let (told, sessions) = drifting_sessions(60);
+    assert!(told * 12 <= sessions, "{told} of {sessions}");
 }
 
 #[test]

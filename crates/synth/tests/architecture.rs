@@ -13,7 +13,7 @@ const PLAN: Plan<'static> = Plan {
         &["coat", "template"],
         &["truth", "raster", "furniture"],
         &["marking", "scene"],
-        &["schooling", "pose"],
+        &["schooling", "second_horse", "pose"],
         &["rider", "pairs", "ground"],
         &["figure", "accuracy"],
         &["film"],

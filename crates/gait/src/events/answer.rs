@@ -82,7 +82,10 @@ pub fn answer(
     degree: Option<u8>,
 ) -> Option<Answer> {
     let fits = |aid: &Aid| match aid {
-        Aid::Walk => transition.to == Gait::Walk,
+        // A gaited horse has more than one walk.
+        Aid::Walk => {
+            matches!(transition.to, Gait::Walk | Gait::FlatWalk | Gait::RunningWalk)
+        }
         Aid::Trot => transition.to == Gait::Trot,
         Aid::Halt => transition.to == Gait::Halt,
         Aid::Canter(lead) => {

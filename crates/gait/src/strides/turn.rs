@@ -11,6 +11,7 @@ use crate::base::limb::Limb;
 use crate::base::number::count;
 use crate::base::phase;
 use crate::marks::footfall::Footfall;
+use crate::stats::descriptive::{mean, median};
 use crate::strides::stride::Stride;
 
 /// The first footfall of a gait.
@@ -44,6 +45,13 @@ const MISSING: f64 = 3.0;
 /// their tempo about a transition.
 const SCATTER: f64 = 0.03;
 
+/// Scatter of a stance about its gait's, share of the stride, …
+const STANCE_SCATTER: f64 = 0.05;
+
+/// … and the most that a stance speaks against a gait, in log-likelihood: the last stance of a gait
+/// may be cut short, the first drawn out.
+const OTHER_STANCE: f64 = 3.0;
+
 /// Part of what a footfall is off by that its clock is set after.
 const FOLLOWS: f64 = 0.5;
 
@@ -61,13 +69,23 @@ struct Clock {
     start: f64,
     stride: f64,
     places: [Option<f64>; 4],
+    /// Mean stance of each limb, s, where lift-offs are known.
+    stances: [Option<f64>; 4],
     sd: f64,
+}
+
+/// A footfall: when, whose, and how long the hoof stands.
+#[derive(Clone, Copy)]
+struct Fall {
+    time: f64,
+    limb: Limb,
+    stance: Option<f64>,
 }
 
 impl Clock {
     /// From strides in order of time, set to the stride that begins at `start`.
     fn of(strides: &[Stride], start: f64, mark_sd: f64) -> Option<Self> {
-        let stride = strides.iter().map(Stride::duration).sum::<f64>() / count(strides.len());
+        let stride = median(strides.iter().map(Stride::duration).collect())?;
         let places = Limb::ALL.map(|limb| {
             let seen: Vec<f64> = strides
                 .iter()
@@ -76,8 +94,18 @@ impl Clock {
                 .collect();
             phase::mean(&seen)
         });
+        let stances = Limb::ALL.map(|limb| {
+            let seen: Vec<f64> = strides.iter().filter_map(|s| s.stance(limb)).collect();
+            (!seen.is_empty()).then(|| mean(&seen))
+        });
         let known = places.iter().flatten().count() == 4;
-        known.then(|| Self { start, stride, places, sd: (SCATTER * stride).hypot(mark_sd) })
+        known.then(|| Self {
+            start,
+            stride,
+            places,
+            stances,
+            sd: (SCATTER * stride).hypot(mark_sd),
+        })
     }
 
     /// The same clock with time running backwards.
@@ -87,12 +115,12 @@ impl Clock {
 
     /// What footfalls in order of time from the clock's start speak against it, added up before each
     /// of them and after all: without and with the places left empty since the last.
-    fn against(&self, footfalls: &[(f64, Limb)]) -> Vec<(f64, f64)> {
+    fn against(&self, footfalls: &[Fall]) -> Vec<(f64, f64)> {
         let mut out = Vec::with_capacity(footfalls.len() + 1);
         let (mut shift, mut sum) = (0.0, 0.0);
         // The next place of each limb that is not filled yet, in strides from the start.
         let mut due = self.places.map(|p| p.map(|p| phase::wrap(p + PAIR) - PAIR));
-        for (time, limb) in footfalls {
+        for Fall { time, limb, stance } in footfalls {
             let mut empty = 0.0;
             for place in due.iter_mut().flatten() {
                 while self.start + shift + *place * self.stride < time - 2.5 * self.sd {
@@ -108,6 +136,10 @@ impl Clock {
                 sum += 0.5 * (off / self.sd).powi(2);
                 shift += FOLLOWS * off;
                 *place += 1.0;
+                if let (Some(own), Some(stance)) = (self.stances[limb.index()], stance) {
+                    let sd = STANCE_SCATTER * self.stride;
+                    sum += (0.5 * ((stance - own) / sd).powi(2)).min(OTHER_STANCE);
+                }
             } else {
                 sum += FOREIGN;
             }
@@ -115,6 +147,11 @@ impl Clock {
         out.push((sum, sum));
         out
     }
+}
+
+/// How many strides next to the turn nothing is learned from.
+const fn unsure(strides: usize) -> usize {
+    if strides >= 4 { 2 } else { 1 }
 }
 
 /// The first footfall of the gait of `after` among `marks` (in order of time), `before` being
@@ -131,17 +168,22 @@ pub fn turn(
     }
     let mark_sd = mark_sd.unwrap_or(0.0);
     // The strides next to the turn may hold footfalls of both gaits.
-    let old = &before[before.len().saturating_sub(LEARNED + 1)..before.len() - 1];
-    let new = &after[1..after.len().min(LEARNED + 1)];
+    let sure = before.len() - unsure(before.len());
+    let old = &before[sure.saturating_sub(LEARNED)..sure];
+    let new = &after[unsure(after.len())..];
+    let new = &new[..new.len().min(LEARNED)];
     let from = old[old.len() - 1].start;
     let to = new[0].start;
     let old = Clock::of(old, from, mark_sd)?;
     let new = Clock::of(new, to, mark_sd)?;
     let first = marks.partition_point(|m| m.on.0 < from - PAIR * old.stride);
     let own = marks[first..].iter().take_while(|m| m.on.0 < to + PAIR * new.stride);
-    let falls: Vec<(f64, Limb)> = own.filter(|m| !m.inferred).map(|m| (m.on.0, m.limb)).collect();
+    let falls: Vec<Fall> = own
+        .filter(|m| !m.inferred)
+        .map(|m| Fall { time: m.on.0, limb: m.limb, stance: m.off.map(|off| off.0 - m.on.0) })
+        .collect();
     let forwards = old.against(&falls);
-    let back: Vec<(f64, Limb)> = falls.iter().rev().map(|(t, l)| (-t, *l)).collect();
+    let back: Vec<Fall> = falls.iter().rev().map(|f| Fall { time: -f.time, ..*f }).collect();
     let backwards = new.reversed().against(&back);
     // All before place k are of the old gait, the others of the new. The old one owes every footfall
     // up to then; the new one owes none before its first.
@@ -150,16 +192,17 @@ pub fn turn(
     let mut k = (1..n).min_by(|a, b| total(*a).total_cmp(&total(*b)))?;
     // Of a pair that lands as one, both begin the new gait, …
     let pair = |a: usize, b: usize| {
-        falls[b].0 - falls[a].0 < PAIR * new.stride && falls[a].1.diagonal() == falls[b].1
+        falls[b].time - falls[a].time < PAIR * new.stride
+            && falls[a].limb.diagonal() == falls[b].limb
     };
     if k > 1 && pair(k - 1, k) && total(k - 1) < total(k) + PAIR_TOGETHER {
         k -= 1;
     }
-    let (mut time_s, mut limb) = falls[k];
+    let Fall { time: mut time_s, mut limb, .. } = falls[k];
     // … and which of them lands first the gait as a whole knows better than one stride.
     if k + 1 < n && pair(k, k + 1) {
         let place = |l: Limb| new.places[l.index()].unwrap_or(0.0);
-        let (time, other) = falls[k + 1];
+        let Fall { time, limb: other, .. } = falls[k + 1];
         if phase::signed(place(other) - place(limb)) < 0.0 {
             (time_s, limb) = (time.min(time_s), other);
         }

@@ -1,14 +1,16 @@
 //! How often intervals hold the truth, by how many strides they rest on: the second horse.
 
 use rand::Rng;
-use umlauf_gait::analyse;
 use umlauf_gait::base::limb::Limb;
 use umlauf_gait::base::thresholds::Thresholds;
+use umlauf_gait::base::units::Seconds;
 use umlauf_gait::bouts::bout_figures::BoutFigures;
+use umlauf_gait::findings::kind::Kind as FindingKind;
 use umlauf_gait::stats::descriptive::{mean, variance};
 use umlauf_gait::stats::estimate::Estimate;
+use umlauf_gait::{Footfall, analyse};
 
-use crate::accuracy::row::longest;
+use crate::accuracy::row::{RATES, longest};
 use crate::schooling::rng;
 use crate::second_horse::{Kind, Pace, Seen, Straying, marks, pace};
 
@@ -159,7 +161,8 @@ pub fn cell(cell: &Cell, runs: u64) -> Found {
     let (mut bouts, mut drifting, mut slowly) = (0, 0, 0);
     let mut found: [Vec<[f64; 4]>; Figure::ALL.len()] = Default::default();
     for run in 0..runs {
-        let mut rng = rng(2000, run);
+        // One stride more is the same bout with one stride more.
+        let mut rng = rng(2000 + cell.kind as u64 + 10 * cell.rate as u64, run);
         let pace = pace(cell.kind, &mut rng);
         let up = if rng.random_bool(0.5) { 1.0 } else { -1.0 };
         let straying =
@@ -179,6 +182,69 @@ pub fn cell(cell: &Cell, runs: u64) -> Found {
         }
     }
     Found { figures: found.map(|found| summed(&found)), bouts, drifting, slowly }
+}
+
+/// Every cell of the table: all gaits, lengths and rates, with marks that scatter and on the bare
+/// frame grid.
+pub fn all_cells(runs: u64) -> Vec<(Cell, Found)> {
+    let mut cells = Vec::new();
+    for bare in [false, true] {
+        for kind in Kind::ALL {
+            for rate in RATES {
+                for strides in LENGTHS {
+                    cells.push(Cell {
+                        kind,
+                        strides,
+                        rate,
+                        bare,
+                        spread: (0.01, 0.05),
+                        drift: 0.0,
+                    });
+                }
+            }
+        }
+    }
+    // Cells do not depend on one another: two threads share them.
+    let (one, two) = cells.split_at(cells.len() / 2);
+    let measure = |part: &[Cell]| -> Vec<(Cell, Found)> {
+        part.iter().map(|c| (*c, cell(c, runs))).collect()
+    };
+    std::thread::scope(|scope| {
+        let other = scope.spawn(|| measure(two));
+        let mut all = measure(one);
+        all.extend(other.join().unwrap_or_default());
+        all
+    })
+}
+
+/// Share of sessions of ten bouts without a drift in which one is told.
+pub fn drifting_sessions(runs: u64) -> (u64, u64) {
+    let mut told = 0;
+    for run in 0..runs {
+        let mut rng = rng(2100, run);
+        let seen = Seen { rate: RATES[rng.random_range(0..4)], scatter: 0.0 };
+        let pace = pace(Kind::ALL[rng.random_range(0..4)], &mut rng);
+        let mut all = Vec::new();
+        let mut from = 0.0;
+        for _ in 0..10 {
+            let straying = Straying::drawn((0.01, 0.05), &mut rng);
+            let strides = LENGTHS[rng.random_range(2..8)];
+            let bout = marks(&pace, &straying, strides, &seen, &mut rng);
+            let later = |s: Seconds| Seconds(s.0 + from);
+            all.extend(bout.into_iter().map(|m| Footfall {
+                off: m.off.map(later),
+                at: None,
+                ..Footfall::new(m.limb, later(m.on))
+            }));
+            from += f64::from(strides) * pace.stride_s + 8.0;
+        }
+        let analysis = analyse(&all, &seen.options(&pace));
+        let drifts = |kind: &FindingKind| {
+            matches!(kind, FindingKind::Drift { .. } | FindingKind::TempoChange { .. })
+        };
+        told += u64::from(analysis.findings.iter().any(|f| drifts(&f.kind)));
+    }
+    (told, runs)
 }
 
 fn summed(found: &[[f64; 4]]) -> Held {

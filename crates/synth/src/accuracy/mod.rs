@@ -1,11 +1,14 @@
 //! How often the analysis is right about rides whose truth is known.
 //!
-//! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`table`], [`page`].
+//! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`by_length`], [`length_page`],
+//! [`transitions`], [`table`], [`page`].
 
 pub mod by_length;
 pub mod changes;
 pub mod intervals;
 pub mod labels;
+pub mod length_page;
 pub mod page;
 pub mod row;
 pub mod table;
+pub mod transitions;

@@ -1,5 +1,6 @@
 //! The whole table.
 
+use crate::accuracy::by_length::{Cell, Found, all_cells, drifting_sessions};
 use crate::accuracy::changes::disunited;
 use crate::accuracy::changes::flying_changes;
 use crate::accuracy::changes::leads;
@@ -15,6 +16,7 @@ use crate::accuracy::labels::gait_labels;
 use crate::accuracy::labels::other_gait_labels;
 use crate::accuracy::row::RATES;
 use crate::accuracy::row::Row;
+use crate::accuracy::transitions::{Going, told};
 
 /// Everything that is measured.
 #[derive(Clone, Debug, PartialEq)]
@@ -25,6 +27,12 @@ pub struct Table {
     pub coverage: Vec<Coverage>,
     /// Confidence.
     pub calibration: Vec<Calibration>,
+    /// Intervals and drift by length.
+    pub by_length: Vec<(Cell, Found)>,
+    /// Sessions of ten bouts in which a drift was told, of how many.
+    pub drifting_sessions: (u64, u64),
+    /// Transitions: every mark made, and hard marks.
+    pub transitions: [Vec<Row>; 2],
 }
 
 /// The whole table: every row at every rate, `runs` rides a row.
@@ -53,6 +61,12 @@ pub fn table(runs: u64) -> Table {
         rows: RATES.into_iter().flat_map(rows).collect(),
         coverage: RATES.into_iter().flat_map(covered).collect(),
         calibration: calibration(3 * runs),
+        by_length: all_cells(runs / 4),
+        drifting_sessions: drifting_sessions(runs),
+        transitions: [false, true].map(|hard| {
+            let pairs = Going::PAIRS.into_iter();
+            pairs.flat_map(|pair| RATES.map(|rate| told(pair, rate, hard, runs / 2))).collect()
+        }),
     }
 }
 

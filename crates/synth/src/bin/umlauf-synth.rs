@@ -65,8 +65,12 @@ fn main() -> Result<()> {
             Ok(())
         }
         Task::Accuracy { runs, into } => {
-            let page = accuracy::page::page(&accuracy::table::table(runs), runs);
-            fs::write(&into, page).with_context(|| format!("cannot write {}", into.display()))
+            let table = accuracy::table::table(runs);
+            let map = into.with_extension("svg");
+            fs::write(&map, accuracy::length_page::heat_map(&table.by_length))
+                .with_context(|| format!("cannot write {}", map.display()))?;
+            fs::write(&into, accuracy::page::page(&table, runs))
+                .with_context(|| format!("cannot write {}", into.display()))
         }
         Task::Still { clip, frames, into } => still(&clip, &frames, &into),
     }
