@@ -923,6 +923,8 @@ export interface components {
         BoutSaid: {
             /** @description Moments of air in a stride. */
             aerial_phases_per_stride?: number | null;
+            /** @description Its 95 % interval, %. */
+            beat_evenness_ci95_pct?: number[] | null;
             /**
              * Format: double
              * @description RMS of four gaps against 25 %.

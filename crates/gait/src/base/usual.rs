@@ -22,7 +22,7 @@ pub const STRIDES: Usual = Usual { spread: 0.028, log_sd: 0.75, likeness: 0.3, l
 
 /// Lengths of strides over the ground, as a share of the mean: they follow the durations, and a
 /// rider on a line holds them a little closer (project default).
-pub const LENGTHS: Usual = Usual { spread: 0.022, log_sd: 0.8, likeness: 0.3, likeness_sd: 0.2 };
+pub const LENGTHS: Usual = Usual { spread: 0.015, log_sd: 0.75, likeness: 0.3, likeness_sd: 0.2 };
 
 /// Place of one footfall in its stride, as a share of the stride: a hoof keeps its place to about
 /// 0.6 % (project default). Wider than that of the durations, because figures made of such places
