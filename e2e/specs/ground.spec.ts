@@ -38,7 +38,7 @@ test("cones and hoof clicks say that the horse lengthens; a click is made by key
   await expect(page.getByRole("tab", { name: "Hooves 60/61" })).toBeVisible();
   await page.keyboard.press("z");
   await expect(hooves).toBeVisible();
-  await expect(title(page)).toContainText("trot 2.72 ± 0.08 m at 3.6 m/s");
+  await expect(title(page)).toContainText("trot 2.72 ± 0.09 m at 3.6 m/s");
 });
 
 test("a scale with too few points says so, and comes back", async ({ page }) => {
