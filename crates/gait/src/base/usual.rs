@@ -15,7 +15,7 @@ pub struct Usual {
 }
 
 /// Stride durations, as a share of the mean: regular work lies between 1 and 5 %, most of it about
-/// 2.5 (project default, after the bands of regularity); half of all bouts within a factor of 1.6.
+/// 2.5 (project default, after the bands of regularity); half of all bouts within a factor of 1.7.
 /// Under a rider neighbours are alike: a stride that comes late is made up over the next two or
 /// three (project default).
 pub const STRIDES: Usual = Usual { spread: 0.028, log_sd: 0.75, likeness: 0.3, likeness_sd: 0.2 };
