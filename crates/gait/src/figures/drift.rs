@@ -8,7 +8,7 @@
 use crate::base::number::count;
 use crate::base::thresholds::Thresholds;
 use crate::base::usual;
-use crate::figures::stretches::{lateness, limb_duration};
+use crate::figures::stretches::{follows, lateness, limb_duration};
 use crate::stats::descriptive::{mean, variance};
 use crate::stats::series::Series;
 use crate::stats::trend::{blocks, theil_sen};
@@ -58,7 +58,7 @@ pub fn drift(
 ) -> Option<Drift> {
     let footfall = footfall?;
     let (mut minutes, mut durations, mut limbs, mut late) = (Vec::new(), Vec::new(), 0.0, 0.0);
-    for w in strides.windows(2).filter(|w| (w[1].start - w[0].end).abs() < 1e-9) {
+    for w in strides.windows(2).filter(|w| follows(&w[0], &w[1])) {
         // Every limb times the stride anew: their mean knows it best.
         if let Some((duration, n)) = limb_duration(&w[0], &w[1]) {
             minutes.push(f64::midpoint(w[0].start, w[0].end) / 60.0);

@@ -3,7 +3,7 @@
 use crate::base::limb::Limb;
 use crate::base::number::count;
 use crate::base::usual;
-use crate::figures::stretches::{lateness, limb_duration};
+use crate::figures::stretches::{follows, lateness, limb_duration};
 use crate::stats::descriptive::mean;
 use crate::stats::estimate::Estimate;
 use crate::stats::stride_mean::{Shown, StrideMean};
@@ -22,7 +22,7 @@ pub fn duty(strides: &[Stride], limb: Limb, over: &StrideMean) -> Option<Estimat
     // The marks of T cancel from stride to stride and hide how alike neighbours are: the limbs' mean
     // knows T better.
     let (mut series, mut next) = (Vec::with_capacity(shares.len()), 0.0);
-    for w in strides.windows(2).filter(|w| (w[1].start - w[0].end).abs() < 1e-9) {
+    for w in strides.windows(2).filter(|w| follows(&w[0], &w[1])) {
         if let (Some((duration, _)), Some(stance)) =
             (limb_duration(&w[0], &w[1]), w[0].stance(limb))
         {

@@ -272,7 +272,7 @@ fn exactly(grid: &mut [Node], series: &Series, usual: &Usual) {
         AT.1.map(|k| {
             let node = &grid[j * NODES.0 + k];
             series.autocovariance((2.0 * node.ln_s).exp(), node.r, &mut covariance);
-            log_density(&covariance, &values) + node.prior(usual) - node.log
+            log_density(&covariance, &values) + prior(usual, node.ln_s, node.r) - node.log
         })
     });
     if apart.iter().flatten().any(|d| !d.is_finite()) {
@@ -320,9 +320,7 @@ fn own_variances(bands: &[Band], r: f64, next: f64) -> [f64; BANDS.len()] {
 /// Logarithm of the posterior's density, but for a constant.
 fn by_bands(bands: &[Band], own: &[f64; BANDS.len()], usual: &Usual, ln_s: f64, r: f64) -> f64 {
     let s2 = (2.0 * ln_s).exp();
-    let far = (ln_s - usual.spread.ln()) / usual.log_sd;
-    let likely = (r - usual.likeness) / usual.likeness_sd;
-    let mut log = far * far + likely * likely;
+    let mut log = 0.0;
     // Bands of as many coefficients share a logarithm, which costs most.
     let (mut product, mut coefficients) = (1.0, 0.0);
     for (own, band) in own.iter().zip(bands) {
@@ -335,16 +333,14 @@ fn by_bands(bands: &[Band], own: &[f64; BANDS.len()], usual: &Usual, ln_s: f64, 
         coefficients = band.coefficients;
         log += band.energy / variance;
     }
-    -0.5 * (log + coefficients * f64::ln(product))
+    prior(usual, ln_s, r) - 0.5 * (log + coefficients * f64::ln(product))
 }
 
-impl Node {
-    /// Logarithm of what is usual of its spread and likeness, but for a constant.
-    fn prior(&self, usual: &Usual) -> f64 {
-        let far = (self.ln_s - usual.spread.ln()) / usual.log_sd;
-        let likely = (self.r - usual.likeness) / usual.likeness_sd;
-        -0.5 * (far * far + likely * likely)
-    }
+/// Logarithm of how usual a spread and a likeness are, but for a constant.
+fn prior(usual: &Usual, ln_s: f64, r: f64) -> f64 {
+    let far = (ln_s - usual.spread.ln()) / usual.log_sd;
+    let likely = (r - usual.likeness) / usual.likeness_sd;
+    -0.5 * (far * far + likely * likely)
 }
 
 fn evaluate(

@@ -121,8 +121,7 @@ fn settle_turns(
         let found = solid.filter(|_| next.is_solid()).and_then(|k| {
             let before = &out[k];
             let between = next.strides.start - before.strides.end;
-            if before.label.gait.is_asymmetrical() == next.label.gait.is_asymmetrical()
-                && before.label.gait == next.label.gait
+            if before.label.gait == next.label.gait
                 || before.label.gait.is_asymmetrical() && next.label.gait.is_asymmetrical()
                 || between > BETWEEN
             {
