@@ -5,7 +5,7 @@
 use umlauf_gait::base::gait::Gait;
 use umlauf_gait::base::schools::{MATTERS, Schools};
 use umlauf_gait::events::flying_change::Verdict;
-use umlauf_gait::events::speed_change::{Manner, SpeedChange};
+use umlauf_gait::events::speed_change::{LogRatio, Manner, SpeedChange};
 use umlauf_gait::events::tempi::Fault;
 use umlauf_gait::figures::drift::Drift;
 use umlauf_gait::figures::regularity::Regularity;
@@ -40,7 +40,12 @@ fn tempi(fault: Option<(usize, Fault)>, planned: Option<usize>) -> Kind {
 fn speed(speed_ratio: f64, manner: Manner, walk: bool) -> Kind {
     let tempo_share = about(0.5, 0.2);
     let length_ratio = speed_ratio.sqrt();
-    Kind::Speed { change: SpeedChange { speed_ratio, length_ratio, tempo_share, manner }, walk }
+    let half = |value: f64| LogRatio { value: 0.5 * value, half: Some(0.1) };
+    let (tempo, length) = (half(speed_ratio.ln()), half(speed_ratio.ln()));
+    let fine = if walk { 0.4 } else { 0.25 };
+    let change =
+        SpeedChange { speed_ratio, length_ratio, tempo_share, tempo, length, fine, manner };
+    Kind::Speed { change, walk }
 }
 
 fn steadiness(band: Option<RegularityBand>) -> Kind {
@@ -85,6 +90,7 @@ fn of_bouts() -> Vec<(Kind, bool)> {
         (Kind::Diagonals { hind_first: [about(0.012, 0.004), about(-0.008, 0.004)] }, false),
         (Kind::UnevenStance { hind: true, index: about(7.0, 2.0) }, true),
         (Kind::UnevenStance { hind: false, index: about(-7.0, 2.0) }, true),
+        (Kind::UnevenSteps { index: about(-11.0, 2.0) }, true),
         (Kind::Stepping { strides: 3, lap: None }, true),
         (Kind::Stepping { strides: 1, lap: Some(lap) }, true),
     ];
@@ -296,6 +302,10 @@ fn words_for_one_thing_are_not_those_for_another() {
             Kind::UnevenStance { hind: true, index: about(7.0, 2.0) },
             Kind::UnevenStance { hind: true, index: about(-7.0, 2.0) },
         ),
+        (
+            Kind::UnevenSteps { index: about(11.0, 2.0) },
+            Kind::UnevenSteps { index: about(-11.0, 2.0) },
+        ),
         (speed(1.3, Manner::ByTempo, false), speed(0.8, Manner::ByTempo, false)),
         (change(Verdict::LateBehind, 1, false), change(Verdict::LateInFront, 1, false)),
         (change(Verdict::LateBehind, 1, false), change(Verdict::LateBehind, 2, false)),
@@ -318,6 +328,7 @@ fn what_can_hurt_carries_its_caution() {
     for kind in [
         Kind::UnevenStance { hind: true, index: about(9.0, 2.0) },
         Kind::UnevenStance { hind: false, index: about(-9.0, 2.0) },
+        Kind::UnevenSteps { index: about(9.0, 2.0) },
     ] {
         let s = words::finding::say(&found(kind), &Schools::default());
         assert!(s.caution.is_some_and(|c| c.contains("vet")), "{s:?}");

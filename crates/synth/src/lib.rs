@@ -21,6 +21,7 @@ mod rider;
 pub mod scene;
 pub mod schooling;
 pub mod second_horse;
+pub mod session_rides;
 pub mod sound;
 pub mod template;
 pub mod truth;

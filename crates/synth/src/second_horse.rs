@@ -194,10 +194,20 @@ pub fn stances(
     from_s: f64,
     rng: &mut ChaCha8Rng,
 ) -> (Vec<(Limb, f64, f64)>, f64) {
+    stances_of((0..strides).map(|_| pace), straying, from_s, rng)
+}
+
+/// The same of strides that have a pace each.
+pub fn stances_of<'a>(
+    paces: impl Iterator<Item = &'a Pace>,
+    straying: &Straying,
+    from_s: f64,
+    rng: &mut ChaCha8Rng,
+) -> (Vec<(Limb, f64, f64)>, f64) {
     let fresh = (1.0 - straying.likeness * straying.likeness).sqrt();
     let (mut away, mut now, mut out) = (normal(rng), from_s, Vec::new());
-    let t = pace.stride_s;
-    for _ in 0..strides {
+    for pace in paces {
+        let t = pace.stride_s;
         away = straying.likeness * away + fresh * normal(rng);
         let stride = t * (1.0 + straying.spread * away);
         for limb in Limb::ALL {

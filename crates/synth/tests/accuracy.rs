@@ -6,8 +6,10 @@ use umlauf_synth::accuracy::changes::{disunited, flying_changes, leads};
 use umlauf_synth::accuracy::intervals::{Interval, Marks, coverage, drifts, four_beat_verdicts};
 use umlauf_synth::accuracy::labels::{calibration, gait_labels, other_gait_labels};
 use umlauf_synth::accuracy::row::Row;
+use umlauf_synth::accuracy::sessions::headed;
 use umlauf_synth::accuracy::transitions::{Going, told};
 use umlauf_synth::second_horse::Kind;
+use umlauf_synth::session_rides::fault::Fault;
 
 /// Limits lie below what the whole table reaches by the scatter of so few rides.
 fn at_least(row: &Row, limit: f64) {
@@ -110,5 +112,15 @@ fn ten_bouts_without_a_drift_seldom_show_one() {
 fn confidence_is_what_it_claims() {
     for row in calibration(1500).iter().filter(|r| r.bouts >= 60) {
         assert!((row.claimed - row.right).abs() < 0.08, "{row:?}");
+    }
+}
+
+#[test]
+fn a_session_is_headed_by_what_is_wrong_and_by_nothing_when_nothing_is() {
+    let none = headed(None, 150);
+    assert!(none.headed <= 7, "{none:?}");
+    for fault in Fault::ALL {
+        let with = headed(Some(fault), 30);
+        assert!(with.headed >= 27, "{with:?}");
     }
 }

@@ -14,7 +14,7 @@ const PLAN: Plan<'static> = Plan {
         &["truth", "raster", "furniture"],
         &["marking", "scene"],
         &["schooling", "second_horse", "pose"],
-        &["rider", "pairs", "ground"],
+        &["rider", "pairs", "ground", "session_rides"],
         &["figure", "accuracy"],
         &["film"],
         &["clips", "sound"],

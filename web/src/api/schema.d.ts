@@ -2412,6 +2412,18 @@ export interface components {
          * @enum {string}
          */
         LimbCode: "LF" | "RF" | "LH" | "RH";
+        /** @description One thing that was looked for. */
+        LookedFor: {
+            /** @description In how much: `6 bouts`, `5 changes`. */
+            places: string;
+            /**
+             * @description The size from which it would have been told four times in five; not given for what is seen
+             *     as such.
+             */
+            told_from?: string | null;
+            /** @description What, as it would have been called. */
+            what: string;
+        };
         /** @description One stance of one limb on the file's clock. */
         Mark: {
             hoof?: components["schemas"]["Pixel"] | null;
@@ -3067,7 +3079,9 @@ export interface components {
              * @description Number.
              */
             id: number;
-            /** @description At most three findings, what matters most first. */
+            /** @description Everything that was looked for. */
+            looked_for: components["schemas"]["LookedFor"][];
+            /** @description At most three faults that stand when everything looked for is counted, what matters most first. */
             matters: components["schemas"]["Matter"][];
             /** @description What was ridden. */
             ridden: components["schemas"]["RiddenLine"][];

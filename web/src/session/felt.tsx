@@ -1,15 +1,20 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
+import { plusMinus } from "../ui/plus-minus";
 import { api, done, inWords, type Schemas } from "../api/client";
 import { glanceQuery, yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 
-type Props = { session: Schemas["SessionLine"]; matters: readonly Schemas["Matter"][] };
+type Props = {
+  session: Schemas["SessionLine"];
+  matters: readonly Schemas["Matter"][];
+  ridden: readonly Schemas["RiddenLine"][];
+};
 
 /** The rider's own words and score beside what was measured. */
-export function Felt({ session, matters }: Props) {
+export function Felt({ session, matters, ridden }: Props) {
   const client = useQueryClient();
   const [felt, setFelt] = useState(session.felt);
   const [score, setScore] = useState(session.score?.toString() ?? "");
@@ -76,7 +81,21 @@ export function Felt({ session, matters }: Props) {
               <span className="font-mono text-[0.9rem]">{finding.figure}</span>
             </li>
           ))}
-          {matters.length === 0 && <li className="text-soft">Nothing is measured yet.</li>}
+          {matters.length === 0 &&
+            ridden.slice(0, 4).map((r) => (
+              <li key={`${r.label} ${r.rein}`} className="flex items-baseline gap-3">
+                <span className="grow">
+                  {r.label}
+                  {r.rein ? `, ${r.rein} rein` : ""}
+                </span>
+                <span className="font-mono text-[0.9rem]">
+                  {r.tempo ? `${plusMinus(r.tempo, 1, 1)} /min` : "–"}
+                </span>
+              </li>
+            ))}
+          {matters.length === 0 && ridden.length === 0 && (
+            <li className="text-soft">Nothing is measured yet.</li>
+          )}
         </ul>
         <p className="text-soft mt-2 text-sm">
           Where the two differ is what eye and seat can learn from.

@@ -44,10 +44,11 @@ export function SessionPage() {
         </p>
         <Reports way={`/api/reports/session/${session}?for=`} />
       </header>
-      <Matters matters={g.matters} />
+      <Matters matters={g.matters} timed={g.ridden.length > 0} />
+      <LookedFor lines={g.looked_for} open={g.matters.length === 0} />
       <Ridden ridden={g.ridden} />
       <Stills stills={g.stills} />
-      {line && <Felt session={line} matters={g.matters} />}
+      {line && <Felt session={line} matters={g.matters} ridden={g.ridden} />}
       {line && <Clips clips={line.clips} />}
     </main>
   );
@@ -79,11 +80,13 @@ function Stills({ stills }: { stills: readonly Schemas["SessionStill"][] }) {
   );
 }
 
-function Matters({ matters }: { matters: readonly Schemas["Matter"][] }) {
+function Matters({ matters, timed }: { matters: readonly Schemas["Matter"][]; timed: boolean }) {
+  if (matters.length === 0) {
+    return timed ? null : <p className="text-soft mt-5">No finding yet: time a few strides.</p>;
+  }
   return (
     <section className="mt-5">
       <h2 className="text-[1.3rem] font-medium">What matters most</h2>
-      {matters.length === 0 && <p className="text-soft">No finding yet: time a few strides.</p>}
       <ol className="mt-1">
         {matters.map((m, k) => (
           <li key={m.finding.code} className="border-line grid grid-cols-[2rem_1fr] border-b py-2">
@@ -107,6 +110,50 @@ function Matters({ matters }: { matters: readonly Schemas["Matter"][] }) {
           </li>
         ))}
       </ol>
+    </section>
+  );
+}
+
+/** What was looked for and how large it would have had to be: nothing found is an answer too. */
+function LookedFor({ lines, open }: { lines: readonly Schemas["LookedFor"][]; open: boolean }) {
+  if (lines.length === 0) return null;
+  const table = (
+    <table className="mt-1 w-full max-w-[820px]">
+      <thead className="text-soft text-left text-sm">
+        <tr>
+          <th className="font-normal">looked for</th>
+          <th className="font-normal">in</th>
+          <th className="text-right font-normal">told from</th>
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map((l) => (
+          <tr key={l.what} className="border-line border-b">
+            <td className="py-1">{l.what}</td>
+            <td className="text-soft">{l.places}</td>
+            <td className="text-right font-mono text-[0.9rem]">
+              {l.told_from ?? <span className="text-soft font-sans">each one</span>}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+  return (
+    <section className="mt-5">
+      {open ? (
+        <>
+          <h2 className="text-[1.3rem] font-medium">Looked for, and not found</h2>
+          {table}
+        </>
+      ) : (
+        <details>
+          <summary className="text-clay min-h-9 cursor-pointer underline underline-offset-3">
+            All that was looked for, and from what size on it would have been told
+          </summary>
+          {table}
+        </details>
+      )}
     </section>
   );
 }

@@ -5,6 +5,7 @@ use std::ops::Deref;
 use crate::analysis::standing_stretches;
 use crate::base::gait::Gait;
 use crate::base::schools::Schools;
+use crate::base::thresholds::Thresholds;
 use crate::bouts::bout_figures::BoutFigures;
 use crate::bouts::lead_verdict::LeadVerdict;
 use crate::bouts::measure::{measure, timing_error};
@@ -32,6 +33,8 @@ pub struct Analysis {
     pub measured: Measured,
     /// Schools in force.
     pub schools: Schools,
+    /// Limits of labels and verdicts in force.
+    pub thresholds: Thresholds,
     /// Where the marks look wrong.
     pub doubtful: Vec<DoubtfulMark>,
     /// What there is to say.
@@ -131,7 +134,8 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
         events,
     };
     let findings = all::find(&measured, options);
-    Analysis { measured, schools: options.schools, doubtful, findings }
+    let (schools, thresholds) = (options.schools, options.thresholds.clone());
+    Analysis { measured, schools, thresholds, doubtful, findings }
 }
 
 /// Whether a canter begins with a flying change, late strides of it included.

@@ -91,6 +91,11 @@ pub struct Thresholds {
     /// Left–right stance difference in per cent from which the screen speaks of it, when its
     /// interval excludes 0 (project default).
     pub stance_asymmetry_pct: f64,
+    /// The same of the hinds' step times: a hind that lands 2 % of the stride off the middle makes
+    /// 8 % (project default).
+    pub step_asymmetry_pct: f64,
+    /// Quarters this far beside the forehand are crooked, m (project default).
+    pub crooked_m: f64,
 }
 
 impl Default for Thresholds {
@@ -134,6 +139,8 @@ impl Default for Thresholds {
             hurried_canter: 106.0,
             halt_held_s: 3.0,
             stance_asymmetry_pct: 6.0,
+            step_asymmetry_pct: 8.0,
+            crooked_m: 0.08,
         }
     }
 }

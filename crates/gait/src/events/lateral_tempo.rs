@@ -106,13 +106,6 @@ pub fn lateral(bouts: &[BoutFigures]) -> Vec<Lateral> {
 /// The same movement to the left against to the right, mean over its bouts. `None` for a
 /// movement ridden to one side only.
 pub fn both_sides(lateral: &[Lateral]) -> Vec<BothSides> {
-    const ALL: [LateralMovement; 5] = [
-        LateralMovement::ShoulderIn,
-        LateralMovement::Travers,
-        LateralMovement::Renvers,
-        LateralMovement::HalfPass,
-        LateralMovement::LegYield,
-    ];
     let one = |movement| {
         let of = |side| -> Vec<&Lateral> {
             lateral.iter().filter(|l| l.movement == movement && l.side == Some(side)).collect()
@@ -127,7 +120,7 @@ pub fn both_sides(lateral: &[Lateral]) -> Vec<BothSides> {
             difference_pct: difference(l, r),
         })
     };
-    ALL.into_iter().filter_map(one).collect()
+    LateralMovement::ALL.into_iter().filter_map(one).collect()
 }
 
 /// Mean of independent estimates.

@@ -198,6 +198,11 @@ pub enum Kind {
         /// Symmetry index, %, positive when the left stands longer.
         index: Estimate,
     },
+    /// Left and right steps take unlike times.
+    UnevenSteps {
+        /// Symmetry index of the hinds' steps, %, positive when the step onto the left takes longer.
+        index: Estimate,
+    },
     /// A pirouette.
     Pirouette {
         /// Strides ridden.
@@ -367,6 +372,7 @@ impl Kind {
             | Self::Change { .. }
             | Self::NotSquare { .. }
             | Self::UnevenStance { .. }
+            | Self::UnevenSteps { .. }
             | Self::Unasked { .. }
             | Self::Stepping { .. } => true,
             Self::SplitBeats { .. }

@@ -9,6 +9,7 @@ use crate::events::measured::Measured;
 use crate::figures::canter_beats::BeatClass;
 use crate::findings::certainty::Certainty;
 use crate::findings::kind::{FourBeatManner, Kind, RegularityBand};
+use crate::stats::estimate::Estimate;
 
 /// Tempi outside 30–125 (symmetrical) or 60–165 (asymmetrical) strides/min are no horse's
 /// (project default, wide enough for ponies, passage, rack and pirouettes).
@@ -50,6 +51,14 @@ fn four_beat_manner(bout: &BoutFigures, no_air: bool, options: &Options) -> Opti
     (lo > options.thresholds.hurried_canter).then_some(FourBeatManner::Hurried)
 }
 
+/// Four beats are likely when the figure lies beyond their limit and its interval holds no three.
+fn likely_four(dissociation: Estimate, options: &Options) -> bool {
+    let limits = &options.thresholds;
+    let three = limits.three_beat_split_s;
+    dissociation.value.abs() > limits.four_beat_split_s
+        && dissociation.ci95.is_some_and(|(lo, hi)| lo > three || hi < -three)
+}
+
 pub(crate) fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(Kind, Certainty)) {
     if bout.label.gait == Gait::Canter
         && !bout.label.is_disunited()
@@ -65,6 +74,10 @@ pub(crate) fn beats(bout: &BoutFigures, options: &Options, add: &mut impl FnMut(
             }
             Some(BeatClass::Split) => add(Kind::SplitBeats { dissociation }, Certainty::Clear),
             Some(BeatClass::Three) => add(Kind::ThreeBeats { dissociation }, Certainty::Clear),
+            None if likely_four(dissociation, options) => {
+                let manner = four_beat_manner(bout, no_air, options);
+                add(Kind::FourBeats { dissociation, no_air, manner }, Certainty::Likely);
+            }
             None => add(Kind::BeatsUntold { dissociation }, Certainty::CannotTell),
         }
     }
@@ -104,20 +117,22 @@ pub(crate) fn symmetry(
     if bout.label.gait.is_asymmetrical() || bout.strides < 6 {
         return;
     }
-    for (index, hind) in [(bout.stance_symmetry[0], false), (bout.stance_symmetry[1], true)] {
+    let limits = &options.thresholds;
+    let mut told = |index: Option<Estimate>, limit: f64, kind: &dyn Fn(Estimate) -> Kind| {
         if let Some(index) = index
             && let Some((lo, hi)) = index.ci95
             && (lo > 0.0 || hi < 0.0)
-            && index.value.abs() >= options.thresholds.stance_asymmetry_pct
+            && index.value.abs() >= limit
         {
-            let limit = options.thresholds.stance_asymmetry_pct;
             let beyond = lo > limit || hi < -limit;
-            add(
-                Kind::UnevenStance { hind, index },
-                if beyond { Certainty::Clear } else { Certainty::Likely },
-            );
+            add(kind(index), if beyond { Certainty::Clear } else { Certainty::Likely });
         }
+    };
+    let stance = limits.stance_asymmetry_pct;
+    for (index, hind) in [(bout.stance_symmetry[0], false), (bout.stance_symmetry[1], true)] {
+        told(index, stance, &|index| Kind::UnevenStance { hind, index });
     }
+    told(bout.step_asymmetry, limits.step_asymmetry_pct, &|index| Kind::UnevenSteps { index });
 }
 
 pub(crate) fn steadiness(

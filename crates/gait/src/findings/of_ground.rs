@@ -12,9 +12,6 @@ use crate::ground::scale::Scale;
 use crate::ground::travel::{self, Travel};
 use crate::marks::movement::MovementKind;
 
-/// Quarters this far beside the forehand are crooked, m (project default).
-const CROOKED_M: f64 = 0.08;
-
 /// From this 95 % error of a stride on, or under this angle, the camera should be moved.
 const ROUGH: f64 = 0.06;
 
@@ -29,7 +26,7 @@ pub fn of_ground(measured: &Measured, options: &Options) -> Vec<Finding> {
             out.push(Finding { kind: Kind::Ground(kind), bout: k, start_s, end_s, sure });
         };
         lengths(bout, options, &mut add);
-        prints(bout, &mut add);
+        prints(bout, options.thresholds.crooked_m, &mut add);
     }
     out
 }
@@ -65,7 +62,7 @@ fn looks_along(bout: &BoutFigures, options: &Options) -> Option<(Option<f64>, f6
     Some((plane.view_angle_deg(at, direction), share))
 }
 
-fn prints(bout: &BoutFigures, add: &mut impl FnMut(GroundKind, Certainty)) {
+fn prints(bout: &BoutFigures, crooked_m: f64, add: &mut impl FnMut(GroundKind, Certainty)) {
     let said = bout.movement.as_ref().and_then(|m| m.kind.lateral());
     match bout.lateral_seen {
         Some(Ok(seen)) => add(GroundKind::Lateral { seen, said }, Certainty::Clear),
@@ -77,9 +74,9 @@ fn prints(bout: &BoutFigures, add: &mut impl FnMut(GroundKind, Certainty)) {
         && bout.lateral_seen.is_none()
         && let Some(beside) = bout.prints.hinds_beside_m
         && let Some((lo, hi)) = beside.ci95
-        && beside.value.abs() >= CROOKED_M
+        && beside.value.abs() >= crooked_m
     {
-        let clear = lo > CROOKED_M || hi < -CROOKED_M;
+        let clear = lo > crooked_m || hi < -crooked_m;
         if lo > 0.0 || hi < 0.0 {
             let sure = if clear { Certainty::Clear } else { Certainty::Likely };
             add(GroundKind::Crooked { beside }, sure);

@@ -188,6 +188,10 @@ pub enum LateralMovement {
 }
 
 impl LateralMovement {
+    /// All of them.
+    pub const ALL: [Self; 5] =
+        [Self::ShoulderIn, Self::Travers, Self::Renvers, Self::HalfPass, Self::LegYield];
+
     /// From its name in files.
     pub fn named(name: &str) -> Option<Self> {
         Some(match name {

@@ -8,8 +8,9 @@ use crate::analysis::analyse::Analysis;
 use crate::base::gait::Label;
 use crate::base::limb::Side;
 use crate::base::number::count;
-use crate::findings::certainty::Certainty;
-use crate::findings::{finding, kind};
+use crate::findings::kind::Kind;
+use crate::season::looked_for::{looked_for, stands};
+use crate::season::meaning::{beyond, meaning};
 use crate::stats::descriptive::{mean, variance};
 use crate::stats::estimate::Estimate;
 
@@ -72,7 +73,7 @@ fn together(bouts: &[Estimate]) -> Option<Estimate> {
     Some(Estimate { value, sd: Some(variance(&means).sqrt()), ci95, n })
 }
 
-/// A finding that matters.
+/// A fault that matters.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Matter {
     /// Place of its analysis.
@@ -83,35 +84,32 @@ pub struct Matter {
     pub times: usize,
 }
 
-/// At most three findings: faults before the rest, clear before likely, what came often before
-/// what came once, then what lasted longest. Each kind of finding once.
+/// At most three faults, each kind once: those that stand when everything that was looked for is
+/// counted, by what they mean for the horse and how far they go beyond their error. A plain fact never
+/// matters most; nothing is an answer.
 pub fn matters(clips: &[Analysis]) -> Vec<Matter> {
     const MOST: usize = 3;
-    let all: Vec<(usize, usize, &finding::Finding)> = clips
-        .iter()
-        .enumerate()
-        .flat_map(|(a, of)| of.findings.iter().enumerate().map(move |(f, it)| (a, f, it)))
-        .filter(|(.., f)| f.sure != Certainty::CannotTell)
-        .collect();
-    let times = |f: &finding::Finding| {
-        all.iter().filter(|(.., o)| discriminant(&o.kind) == discriminant(&f.kind)).count()
-    };
-    let mut ranked: Vec<_> = all.iter().map(|(a, f, it)| (times(it), *a, *f, *it)).collect();
-    ranked.sort_by(|x, y| {
-        let key = |r: &(usize, usize, usize, &finding::Finding)| {
-            // What made a change of speed is what the coach asked.
-            let asked = matches!(r.3.kind, kind::Kind::Speed { .. });
-            (!r.3.kind.is_fault(), !asked, r.3.sure != Certainty::Clear, usize::MAX - r.0)
-        };
-        let length = |r: &(usize, usize, usize, &finding::Finding)| r.3.end_s - r.3.start_s;
-        key(x).cmp(&key(y)).then(length(y).total_cmp(&length(x)))
-    });
+    let looks = looked_for(clips);
+    let mut ranked: Vec<(f64, usize, usize, &Kind)> = Vec::new();
+    for (a, clip) in clips.iter().enumerate() {
+        for (f, finding) in clip.findings.iter().enumerate() {
+            let weight = meaning(&finding.kind);
+            if weight > 0.0 && stands(&looks, clips, a, f) {
+                let rank = weight * beyond(finding, clip);
+                ranked.push((rank, a, f, &finding.kind));
+            }
+        }
+    }
+    // What is as grave keeps the order in which it was ridden.
+    ranked.sort_by(|x, y| y.0.total_cmp(&x.0));
     let mut out: Vec<Matter> = Vec::new();
     let mut seen = Vec::new();
-    for (times, analysis, finding, it) in ranked {
-        if out.len() < MOST && !seen.contains(&discriminant(&it.kind)) {
-            seen.push(discriminant(&it.kind));
-            out.push(Matter { analysis, finding, times });
+    for (_, analysis, finding, kind) in &ranked {
+        let same = |of: &Kind| discriminant(of) == discriminant(*kind);
+        if out.len() < MOST && !seen.contains(&discriminant(*kind)) {
+            seen.push(discriminant(*kind));
+            let times = ranked.iter().filter(|(.., k)| same(k)).count();
+            out.push(Matter { analysis: *analysis, finding: *finding, times });
         }
     }
     out

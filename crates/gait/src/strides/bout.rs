@@ -55,10 +55,9 @@ pub fn group(
     gaited: bool,
     limits: &Thresholds,
 ) -> Vec<Bout> {
-    let own: Vec<Option<Label>> = strides
-        .iter()
-        .map(|s| Pattern::of(s).map(|p| classify::label(&p, gaited, limits)))
-        .collect();
+    let patterns: Vec<Option<Pattern>> = strides.iter().map(Pattern::of).collect();
+    let own: Vec<Option<Label>> =
+        patterns.iter().map(|p| p.as_ref().map(|p| classify::label(p, gaited, limits))).collect();
     let typical = median(strides.iter().map(Stride::duration).collect());
     let weight = |s: &Stride| {
         let unlike = typical.is_some_and(|t| (s.duration() / t - 1.0).abs() > UNLIKE);
@@ -70,8 +69,11 @@ pub fn group(
     };
     let evidence: Vec<Evidence> = strides
         .iter()
-        .zip(&own)
-        .map(|(s, label)| Evidence { label: *label, weight: weight(s) })
+        .zip(own.iter().zip(&patterns))
+        .map(|(s, (label, pattern))| {
+            let near = pattern.zip(mark_sd).map(|(p, sd)| (p, sd / s.duration()));
+            Evidence { label: *label, weight: weight(s), near }
+        })
         .collect();
     let reading = Reading { mark_sd, gaited, limits };
     let mut smooth = Vec::with_capacity(strides.len());
@@ -86,7 +88,7 @@ pub fn group(
         if !hole {
             continue;
         }
-        smooth.extend(smooth::smooth(&evidence[first..k]));
+        smooth.extend(smooth::smooth(&evidence[first..k], limits));
         settle_leads(&strides[first..k], &mut smooth[first..k], tidy, mark_sd);
         let mut start = first;
         for j in first + 1..=k {

@@ -5,6 +5,10 @@
 //! stride); a change of gait costs more, so that one bad mark does not cut a bout.
 
 use crate::base::gait::{Gait, Label};
+use crate::base::limb::Side;
+use crate::base::phase;
+use crate::base::thresholds::Thresholds;
+use crate::strides::classify::Pattern;
 
 /// What one stride says of its label.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -14,6 +18,9 @@ pub struct Evidence {
     /// How much it is worth: 1 for a stride fully marked, less with inferred marks, more when its
     /// duration too is unlike the others'.
     pub weight: f64,
+    /// The stride's pattern and the error of a mark as a share of it, when both are known: a pattern
+    /// near a border says little of the side it is on.
+    pub near: Option<(Pattern, f64)>,
 }
 
 /// Log-likelihood lost when a fully marked stride's own label is not believed.
@@ -37,8 +44,60 @@ fn change(a: Label, b: Label) -> f64 {
     }
 }
 
-/// How far a stride's own label speaks against a state.
-fn doubt(evidence: Evidence, state: Label) -> f64 {
+/// How far a stride's own label speaks against a state: no more than the marks' error leaves unlikely.
+fn doubt(evidence: Evidence, state: Label, limits: &Thresholds) -> f64 {
+    let most = by_label(evidence, state);
+    let (Some((pattern, mark)), Some(own)) = (evidence.near, evidence.label) else { return most };
+    if state.gait == Gait::Unclear || own.gait.is_asymmetrical() && state.gait.is_asymmetrical() {
+        return most;
+    }
+    // Two marks in the phase of a pair; the placement is the mean of two such phases.
+    let errors = [std::f64::consts::SQRT_2 * mark, mark];
+    match off(&pattern, state, errors, limits) {
+        // It lies within: what speaks against it is stance or duration.
+        0.0 => most,
+        squares => most.min(0.5 * squares),
+    }
+}
+
+/// How far a pattern lies from where a label's pairs and placement lie: squares of standard errors.
+fn off(p: &Pattern, state: Label, [pair, placement]: [f64; 2], limits: &Thresholds) -> f64 {
+    let about = |value: f64, centre: f64, half: f64, error: f64| {
+        ((phase::signed(value - centre).abs() - half).max(0.0) / error).powi(2)
+    };
+    if state.gait.is_asymmetrical() {
+        let (least, most) = (limits.couplet_min, limits.couplet_max);
+        let middle = |lead: Option<Side>| match lead {
+            Some(Side::Right) => 1.0 - f64::midpoint(least, most),
+            _ => f64::midpoint(least, most),
+        };
+        let half = 0.5 * (most - least);
+        return about(p.hind_delta, middle(state.hind_lead), half, pair)
+            + about(p.fore_delta, middle(state.fore_lead), half, pair);
+    }
+    let alternate = 0.5 - limits.couplet_max;
+    let pairs =
+        about(p.hind_delta, 0.5, alternate, pair) + about(p.fore_delta, 0.5, alternate, pair);
+    let (single, pace) = ((limits.single_foot_min, limits.single_foot_max), limits.pace_max);
+    let (least, most) = match state.gait {
+        Gait::Trot | Gait::Passage | Gait::Piaffe => (limits.two_beat_min, limits.two_beat_max),
+        Gait::Pace => (-pace, pace),
+        Gait::SteppingPace => (pace, single.0),
+        Gait::Rack | Gait::RunningWalk | Gait::FlatWalk => single,
+        Gait::FoxTrot => (single.1, limits.two_beat_min),
+        _ => (pace, limits.two_beat_min),
+    };
+    let lap = about(p.lap, f64::midpoint(least, most), 0.5 * (most - least), placement);
+    // The mean of two stances, as the placement is of two phases.
+    let stance = p.hind_duty.map_or(0.0, |duty| match state.gait {
+        Gait::Rack => (duty - 0.5).max(0.0) / placement,
+        Gait::RunningWalk | Gait::FlatWalk => (0.5 - duty).max(0.0) / placement,
+        _ => 0.0,
+    });
+    pairs + lap + stance * stance
+}
+
+fn by_label(evidence: Evidence, state: Label) -> f64 {
     match evidence.label {
         None => 0.0,
         Some(own) if own == state => 0.0,
@@ -51,7 +110,7 @@ fn doubt(evidence: Evidence, state: Label) -> f64 {
 }
 
 /// The most likely labels of strides in a row. O(n·k²) for k different labels, k ≤ 13.
-pub fn smooth(evidence: &[Evidence]) -> Vec<Label> {
+pub fn smooth(evidence: &[Evidence], limits: &Thresholds) -> Vec<Label> {
     let mut states: Vec<Label> = Vec::new();
     for label in evidence.iter().filter_map(|e| e.label) {
         if !states.contains(&label) {
@@ -62,7 +121,7 @@ pub fn smooth(evidence: &[Evidence]) -> Vec<Label> {
         return vec![Label::UNCLEAR; evidence.len()];
     }
     // Cost of the best run that ends in each state, and whence it came.
-    let mut cost: Vec<f64> = states.iter().map(|s| doubt(evidence[0], *s)).collect();
+    let mut cost: Vec<f64> = states.iter().map(|s| doubt(evidence[0], *s, limits)).collect();
     let mut from: Vec<Vec<u8>> = Vec::with_capacity(evidence.len());
     for e in &evidence[1..] {
         let mut next = Vec::with_capacity(states.len());
@@ -75,7 +134,7 @@ pub fn smooth(evidence: &[Evidence]) -> Vec<Label> {
                     best = (through, k);
                 }
             }
-            next.push(best.0 + doubt(*e, *to));
+            next.push(best.0 + doubt(*e, *to, limits));
             whence.push(best.1);
         }
         cost = next;
@@ -95,13 +154,14 @@ mod tests {
     use super::{Evidence, smooth};
     use crate::base::gait::{Gait, Label};
     use crate::base::limb::Side;
+    use crate::base::thresholds::Thresholds;
 
     fn canter(side: Side) -> Label {
         Label { gait: Gait::Canter, hind_lead: Some(side), fore_lead: Some(side) }
     }
 
     fn seen(labels: &[Label]) -> Vec<Evidence> {
-        labels.iter().map(|l| Evidence { label: Some(*l), weight: 1.0 }).collect()
+        labels.iter().map(|l| Evidence { label: Some(*l), weight: 1.0, near: None }).collect()
     }
 
     #[test]
@@ -110,14 +170,14 @@ mod tests {
         let mut labels = vec![trot; 9];
         labels[4] = Label::UNCLEAR;
         labels[6] = Label { gait: Gait::Walk, ..trot };
-        assert_eq!(smooth(&seen(&labels)), vec![trot; 9]);
+        assert_eq!(smooth(&seen(&labels), &Thresholds::default()), vec![trot; 9]);
     }
 
     #[test]
     fn one_tempi_stay() {
         let line: Vec<Label> =
             (0..12).map(|k| canter(if k % 2 == 0 { Side::Left } else { Side::Right })).collect();
-        assert_eq!(smooth(&seen(&line)), line);
+        assert_eq!(smooth(&seen(&line), &Thresholds::default()), line);
     }
 
     #[test]
@@ -125,6 +185,6 @@ mod tests {
         let walk = Label { gait: Gait::Walk, hind_lead: None, fore_lead: None };
         let mut labels = vec![walk; 6];
         labels.extend([canter(Side::Left); 5]);
-        assert_eq!(smooth(&seen(&labels)), labels);
+        assert_eq!(smooth(&seen(&labels), &Thresholds::default()), labels);
     }
 }

@@ -28,6 +28,7 @@ pub fn say(finding: &Finding, schools: &Schools) -> Sentence {
         Kind::Diagonals { hind_first } => of_bouts::diagonals(hind_first),
         Kind::Steadiness { regularity, band } => of_bouts::steadiness(regularity, band),
         Kind::UnevenStance { hind, index } => of_bouts::uneven_stance(hind, index),
+        Kind::UnevenSteps { index } => of_bouts::uneven_steps(index),
         Kind::Suspension { each, phases } => of_bouts::suspension(each, phases),
         Kind::Stepping { strides, lap } => of_bouts::stepping(strides, lap),
         Kind::Change { verdict, late_by_strides, late_by_s, steps, offered } => {

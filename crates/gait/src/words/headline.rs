@@ -163,6 +163,7 @@ fn clause(kind: &Kind) -> String {
         Kind::Diagonals { .. } => "in diagonal pairs".into(),
         Kind::Steadiness { band, .. } => band.map_or("", band_word).into(),
         Kind::UnevenStance { .. } => "left and right standing unevenly long".into(),
+        Kind::UnevenSteps { .. } => "left and right steps taking unlike times".into(),
         Kind::Suspension { .. } => "with air".into(),
         Kind::Pirouette { lost, .. } => match lost {
             0 => "the pirouette in canter".into(),

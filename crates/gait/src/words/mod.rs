@@ -1,6 +1,6 @@
 //! Every sentence the analysis says, in one place.
 //!
-//! Reading order: [`numbers`], [`names`], [`movements`], [`advice`], [`cautions`], [`sentence`], [`of_bouts`], [`of_changes`], [`of_work`], [`of_aids`], [`of_ground`], [`finding`], [`headline`], [`ground_headline`], [`missing`], [`marking`], [`session`], [`still`], [`scales`], [`arena`], [`comparison`], [`record`], [`returning`].
+//! Reading order: [`numbers`], [`names`], [`movements`], [`advice`], [`cautions`], [`sentence`], [`of_bouts`], [`of_changes`], [`of_work`], [`of_aids`], [`of_ground`], [`finding`], [`headline`], [`ground_headline`], [`missing`], [`marking`], [`looked_for`], [`session`], [`still`], [`scales`], [`arena`], [`comparison`], [`record`], [`returning`].
 
 pub mod advice;
 pub mod arena;
@@ -9,6 +9,7 @@ pub mod comparison;
 pub mod finding;
 pub mod ground_headline;
 pub mod headline;
+pub mod looked_for;
 pub mod marking;
 pub mod missing;
 pub mod movements;

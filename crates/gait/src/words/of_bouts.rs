@@ -174,6 +174,14 @@ pub(crate) fn uneven_stance(hind: bool, index: Estimate) -> Sentence {
         .cautioning(cautions::LEFT_AND_RIGHT)
 }
 
+pub(crate) fn uneven_steps(index: Estimate) -> Sentence {
+    let side = if index.value > 0.0 { Side::Left } else { Side::Right };
+    let says = format!("The step onto the {} hind takes longer.", side.word());
+    let figure = format!("{} %", plus_minus(index, 1.0, 1));
+    Sentence::new("uneven-steps", "Left and right steps differ", says, figure)
+        .cautioning(cautions::LEFT_AND_RIGHT)
+}
+
 pub(crate) fn suspension(each: Estimate, phases: Option<usize>) -> Sentence {
     let (title, says) = match phases {
         Some(0) => ("No air", "One hoof is always on the ground."),

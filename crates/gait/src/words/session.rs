@@ -1,10 +1,12 @@
 //! A session in one sentence.
 
 use crate::analysis::analyse::Analysis;
-use crate::base::schools::Schools;
+use crate::events::flying_change::FlyingChange;
+use crate::findings::kind::Kind;
 use crate::season::session::{Matter, RiddenLine};
 use crate::words::finding::say;
-use crate::words::names::label_name;
+use crate::words::names::{change_word, label_name};
+use crate::words::numbers::{lower, ordinal};
 
 /// A session in one sentence: what was ridden, and what matters most.
 pub fn of_session(
@@ -21,15 +23,8 @@ pub fn of_session(
     };
     let on = most.rein.map_or(String::new(), |r| format!(" on the {} rein", r.word()));
     let what = format!("Mostly {}{on}", label_name(most.label).to_lowercase());
-    let first = matters.first().map(|m| &clips[m.analysis].findings[m.finding]);
-    let fault = first.filter(|f| f.kind.is_fault());
-    let next = match fault {
-        Some(f) => {
-            let title = say(f, &Schools::default()).title;
-            let mut letters = title.chars();
-            let first: String = letters.next().into_iter().flat_map(char::to_lowercase).collect();
-            format!("; what matters most: {first}{}", letters.as_str())
-        }
+    let next = match matters.first() {
+        Some(m) => format!("; what matters most: {}", phrase(&clips[m.analysis], m.finding)),
         None => "; nothing asks for attention".into(),
     };
     let waiting = match untimed {
@@ -38,4 +33,32 @@ pub fn of_session(
         n => format!(" {n} clips wait to be timed."),
     };
     format!("{what}{next}.{waiting}")
+}
+
+/// A fault of a clip as part of a sentence, with its place: which change of a line, which rein.
+fn phrase(clip: &Analysis, finding: usize) -> String {
+    let of = &clip.findings[finding];
+    let title = match of.kind {
+        Kind::Change { verdict, late_by_strides, offered: false, .. } => {
+            let here =
+                |c: &FlyingChange| c.time_s >= of.start_s - 1e-9 && c.time_s <= of.end_s + 1e-9;
+            let changes = &clip.events.changes;
+            let place = changes.iter().position(|(c, _)| here(c));
+            match place.filter(|_| changes.len() > 1) {
+                Some(k) => format!(
+                    "the {} of {} changes {}",
+                    ordinal(k + 1),
+                    changes.len(),
+                    change_word(verdict, late_by_strides)
+                ),
+                None => format!("a change {}", change_word(verdict, late_by_strides)),
+            }
+        }
+        _ => lower(&say(of, &clip.schools).title),
+    };
+    let rein = clip.bouts.get(of.bout).and_then(|b| b.rein);
+    match rein.filter(|_| !title.contains(" left") && !title.contains(" right")) {
+        Some(rein) => format!("{title}, on the {} rein", rein.word()),
+        None => title,
+    }
 }

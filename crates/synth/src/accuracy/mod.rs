@@ -1,7 +1,7 @@
 //! How often the analysis is right about rides whose truth is known.
 //!
 //! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`by_length`], [`length_page`],
-//! [`transitions`], [`table`], [`page`].
+//! [`transitions`], [`sessions`], [`table`], [`page`].
 
 pub mod by_length;
 pub mod changes;
@@ -10,5 +10,6 @@ pub mod labels;
 pub mod length_page;
 pub mod page;
 pub mod row;
+pub mod sessions;
 pub mod table;
 pub mod transitions;

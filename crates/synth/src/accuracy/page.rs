@@ -2,6 +2,7 @@
 
 use crate::accuracy::length_page;
 use crate::accuracy::row::{RATES, Row};
+use crate::accuracy::sessions::Headed;
 use crate::accuracy::table::Table;
 use crate::accuracy::table::grouped;
 use crate::ground;
@@ -32,6 +33,7 @@ pub fn page(table: &Table, runs: u64) -> String {
     for row in grouped(&table.rows, |r| &r.what) {
         let _ = writeln!(out, "{}", cells(row));
     }
+    out.push_str(&sessions(&table.sessions));
     out.push_str(&transitions(&table.transitions));
     out.push_str(&length_page::section(&table.by_length, table.drifting_sessions));
     out.push_str(INTERVALS);
@@ -55,6 +57,26 @@ pub fn page(table: &Table, runs: u64) -> String {
     out
 }
 
+/// What heads a session: those without a fault, then those with each.
+fn sessions(all: &[Headed]) -> String {
+    use std::fmt::Write as _;
+    let mut out = String::from(SESSIONS);
+    for of in all {
+        let share = 100.0 * of.share();
+        let _ = match of.fault {
+            None => writeln!(out, "| nothing | {} | {share:.1} % | | ≤ 5 % |", of.sessions),
+            Some(fault) => writeln!(
+                out,
+                "| {} | {} | {share:.1} % | {} | ≥ 95 % |",
+                fault.name(),
+                of.sessions,
+                of.otherwise
+            ),
+        };
+    }
+    out
+}
+
 /// Transitions of every pair: a row a pair, a column a frame rate.
 fn transitions(all: &[Vec<Row>; 2]) -> String {
     use std::fmt::Write as _;
@@ -68,6 +90,19 @@ fn transitions(all: &[Vec<Row>; 2]) -> String {
     }
     out
 }
+
+const SESSIONS: &str = "
+## What heads a session
+
+Sessions of the second horse as they are filmed: a clip on each rein with five to ten bouts of 8 to 20
+strides (spread 1–4 %, tempo and length 1 % apart from bout to bout), shoulder-in, lengthenings, answers to
+aids and lines of changes now and then; marks scatter by 4–10 ms on top of frames of 30 to 240 a second.
+Without a fault: how many were headed by one. With a fault: how many were headed by it, with its place and
+side.
+
+| what is wrong | sessions | headed by it | by another | aim |
+|---|---:|---:|---:|---:|
+";
 
 const TRANSITIONS: &str = "
 ## Transitions

@@ -16,7 +16,9 @@ use crate::accuracy::labels::gait_labels;
 use crate::accuracy::labels::other_gait_labels;
 use crate::accuracy::row::RATES;
 use crate::accuracy::row::Row;
+use crate::accuracy::sessions::{Headed, headed};
 use crate::accuracy::transitions::{Going, told};
+use crate::session_rides::fault::Fault;
 
 /// Everything that is measured.
 #[derive(Clone, Debug, PartialEq)]
@@ -33,6 +35,8 @@ pub struct Table {
     pub drifting_sessions: (u64, u64),
     /// Transitions: every mark made, and hard marks.
     pub transitions: [Vec<Row>; 2],
+    /// What heads sessions: faultless ones first, then those with each fault.
+    pub sessions: Vec<Headed>,
 }
 
 /// The whole table: every row at every rate, `runs` rides a row.
@@ -67,6 +71,9 @@ pub fn table(runs: u64) -> Table {
             let pairs = Going::PAIRS.into_iter();
             pairs.flat_map(|pair| RATES.map(|rate| told(pair, rate, hard, runs / 2))).collect()
         }),
+        sessions: std::iter::once(headed(None, runs / 2))
+            .chain(Fault::ALL.map(|f| headed(Some(f), runs / 10)))
+            .collect(),
     }
 }
 

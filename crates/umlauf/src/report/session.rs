@@ -52,10 +52,12 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
         }
         @if reader == Reader::Coach && !about.note.is_empty() { p { (about.note) } }
         @if !ridden.is_empty() { (ridden_table(&ridden, &analyses)) }
-        h2 { "What matters most" }
-        @if said.is_empty() {
+        @if ridden.is_empty() {
             p { "No finding yet: no stride is timed." }
+        } @else if said.is_empty() {
+            (looked_for(&analyses))
         } @else {
+            h2 { "What matters most" }
             ol { @for s in &said { (s.line()) } }
         }
         @if !tries.is_empty() {
@@ -73,6 +75,23 @@ pub fn of_session(store: &Store, id: i64, reader: Reader) -> Result<String, Stor
         (schools(&Schools::default()))
     };
     Ok(page(&format!("{}, {}", horse.card.name, in_words(&own.date)), &body))
+}
+
+/// Nothing found is an answer: what was looked for, and how large it would have had to be.
+fn looked_for(analyses: &[Analysis]) -> Markup {
+    html! {
+        h2 { "Looked for, and not found" }
+        table {
+            tr { th { "looked for" } th { "in" } th class="n" { "told from" } }
+            @for l in words::looked_for::of_session(analyses) {
+                tr {
+                    td { (l.what) }
+                    td { (l.places) }
+                    td class="n" { (l.told_from.as_deref().unwrap_or("each one")) }
+                }
+            }
+        }
+    }
 }
 
 fn ridden_table(ridden: &[session::RiddenLine], analyses: &[Analysis]) -> Markup {

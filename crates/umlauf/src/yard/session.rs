@@ -42,6 +42,18 @@ pub struct Matter {
     pub times: usize,
 }
 
+/// One thing that was looked for.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct LookedFor {
+    /// What, as it would have been called.
+    pub what: String,
+    /// In how much: `6 bouts`, `5 changes`.
+    pub places: String,
+    /// The size from which it would have been told four times in five; not given for what is seen
+    /// as such.
+    pub told_from: Option<String>,
+}
+
 /// A still of a session.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct SessionStill {
@@ -72,8 +84,10 @@ pub struct SessionGlance {
     pub headline: String,
     /// What was ridden.
     pub ridden: Vec<RiddenLine>,
-    /// At most three findings, what matters most first.
+    /// At most three faults that stand when everything looked for is counted, what matters most first.
     pub matters: Vec<Matter>,
+    /// Everything that was looked for.
+    pub looked_for: Vec<LookedFor>,
     /// Stills for the frame check.
     pub stills: Vec<SessionStill>,
     /// Clips without a stride timed.
@@ -134,6 +148,14 @@ pub(crate) fn read(store: &Store, id: i64) -> Result<SessionGlance, StoreError> 
                     finding: finding::finding(&analysis.findings[m.finding], &analysis.schools),
                     times: m.times,
                 }
+            })
+            .collect(),
+        looked_for: words::looked_for::of_session(&analyses)
+            .into_iter()
+            .map(|l| LookedFor {
+                what: l.what.to_owned(),
+                places: l.places,
+                told_from: l.told_from,
             })
             .collect(),
         stills,
