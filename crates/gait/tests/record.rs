@@ -98,7 +98,7 @@ fn a_session_known_badly_is_no_best() {
         value: Estimate { value, sd: None, ci95: Some((value - half, value + half)), n: 3 },
     };
     let season = [at(0, 1.4, 0.5), at(7, 0.1, 4.6), at(14, 0.9, 0.6), at(21, 1.1, 0.4)];
-    assert_eq!(best(row, &season, None), Some(2));
+    assert_eq!(best(row, &season, Some(0.0)), Some(2));
     assert_eq!(best(Row::Figure(Metric::StrideLength), &season, None), None);
     let tempo = Row::Figure(Metric::Tempo);
     assert_eq!(best(tempo, &season, Some(1.38)), Some(0));

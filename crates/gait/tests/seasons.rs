@@ -65,7 +65,8 @@ fn refs(of: &[BoutSummary]) -> Vec<&BoutSummary> {
 }
 
 fn compared(a: &[BoutSummary], b: &[BoutSummary]) -> Vec<Compared> {
-    verdict::compare(&refs(a), &refs(b), |m| (m == Metric::Tempo).then_some(79.0))
+    let target = |m: Metric| m.own_target(Gait::Trot).or((m == Metric::Tempo).then_some(79.0));
+    verdict::compare(&refs(a), &refs(b), target)
 }
 
 const SAME: &dyn Fn(Metric) -> f64 = &|_| 0.0;

@@ -52,7 +52,7 @@ fn steadiness(band: Option<RegularityBand>) -> Kind {
     let unresolved = band.is_none();
     let ci95 = Some((1.1, 2.3)).filter(|_| !unresolved);
     let at_most = Some(1.4).filter(|_| unresolved);
-    let regularity = Regularity { value: 1.6, ci95, at_most, resolved: !unresolved };
+    let regularity = Regularity { value: 1.6, likely: 1.6, ci95, at_most, resolved: !unresolved };
     Kind::Steadiness { regularity, band }
 }
 

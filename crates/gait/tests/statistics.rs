@@ -75,6 +75,20 @@ fn theil_sen_slopes_and_their_intervals_equal_scipys() {
 }
 
 #[test]
+fn the_chance_of_a_trend_is_kendalls() {
+    let text = include_str!("fixtures/kendall.json");
+    let all: Value = serde_json::from_str(text).unwrap();
+    for kind in ["exact", "permuted"] {
+        for case in all[kind].as_array().unwrap() {
+            let (x, y) = (numbers(&case["x"]), numbers(&case["y"]));
+            let (found, p) = (trend::sen(&x, &y).unwrap().p, case["p"].as_f64().unwrap());
+            // The normal stands for a distribution of whole steps.
+            assert!((found - p).abs() < 0.006 + 0.15 * p, "{kind} {found} {p}");
+        }
+    }
+}
+
+#[test]
 fn welch_differences_equal_scipys() {
     let all = fixture();
     for case in all["welch"].as_array().unwrap() {

@@ -74,7 +74,7 @@ export function RecordPage() {
           {r.name} · {r.sessions.length} {r.sessions.length === 1 ? "session" : "sessions"}
           {r.sessions[0] ? ` since ${inFull(r.sessions[0].date)}` : ""}
           {r.now.says ? ` · ${r.now.says}` : ""}
-          {r.stories.slice(1).map((s) => ` · ${s}`)}
+          {r.stories.filter((s) => !r.headline.startsWith(s)).map((s) => ` · ${s}`)}
         </p>
         {r.gaits.length > 0 && (
           <Reports

@@ -16,6 +16,9 @@ use crate::stats::timing_error::TimingError;
 pub struct Regularity {
     /// Corrected coefficient of variation, %.
     pub value: f64,
+    /// The likeliest spread beside what is usual (posterior median), %: what stands for a spread that
+    /// the clip cannot resolve.
+    pub likely: f64,
     /// Its 95 % interval when resolved.
     pub ci95: Option<(f64, f64)>,
     /// Upper bound (95 %) when the clip cannot resolve it, %.
@@ -50,14 +53,15 @@ pub fn regularity(
     });
     let percent = |spread: f64| 100.0 * spread / t;
     let value = percent(true_variance(durations, timing).sqrt());
+    let likely = percent(wander.spread_quantile(0.5));
     let ends = (wander.spread_quantile(0.025), wander.spread_quantile(0.975));
     let clear = s2 > floor * (1.0 + (12.0 / count(n)).sqrt());
     Some(if clear && ends.1 < RESOLVED * ends.0 {
         let ci95 = (percent(ends.0).min(value), percent(ends.1).max(value));
-        Regularity { value, ci95: Some(ci95), at_most: None, resolved: true }
+        Regularity { value, likely, ci95: Some(ci95), at_most: None, resolved: true }
     } else {
         // A spread below one mark's own error cannot be claimed, however alike the strides look.
         let most = wander.spread_quantile(0.95).max((marks / 2.0).sqrt());
-        Regularity { value, ci95: None, at_most: Some(percent(most)), resolved: false }
+        Regularity { value, likely, ci95: None, at_most: Some(percent(most)), resolved: false }
     })
 }

@@ -55,10 +55,10 @@ pub const fn curve(row: Row, gait: Gait) -> Option<(Curve, bool)> {
         Metric::Tempo => (TEMPO, true),
         Metric::Suspension if gait.is_asymmetrical() => (CANTER_AIR, false),
         Metric::Suspension => (TROT_AIR, false),
-        Metric::Dissociation => (SPLIT, false),
+        Metric::Dissociation => (SPLIT, true),
         Metric::Unevenness => (UNEVENNESS, false),
         Metric::Placement => (PLACEMENT, true),
-        Metric::StepAsymmetry | Metric::HindAsymmetry => (ASYMMETRY, false),
+        Metric::StepAsymmetry | Metric::HindAsymmetry => (ASYMMETRY, true),
         Metric::StrideLength | Metric::HindDuty => return None,
     })
 }

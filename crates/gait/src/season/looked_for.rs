@@ -11,8 +11,8 @@ use crate::events::lateral_tempo::{Lateral, StraightWork};
 use crate::findings::certainty::Certainty;
 use crate::marks::movement::{LateralMovement, MovementKind};
 use crate::season::sought::Sought;
+use crate::stats::families::{Counted, among_all};
 use crate::stats::pooled::Known;
-use crate::stats::two_samples::holm_weighted;
 
 /// A bout of a session: the place of its analysis, and its own in it.
 pub type Place = (usize, usize);
@@ -68,9 +68,17 @@ pub fn looked_for(clips: &[Analysis]) -> Vec<Look> {
         of_a_stretch(a, clip, &mut out);
     }
     lateral_sides(clips, &mut out);
-    count_all(&mut out);
+    let counted: Vec<Counted> = out
+        .iter()
+        .map(|l| Counted { kind: l.sought.kind(), chance: l.chance, weight: l.weight })
+        .collect();
+    for (look, among_all) in out.iter_mut().zip(among_all(&counted)) {
+        look.among_all = among_all;
+    }
     // The first of Holm's steps is what a look must pass when nothing else is found.
-    let kinds = kinds(&out);
+    let mut kinds: Vec<usize> = counted.iter().map(|l| l.kind).collect();
+    kinds.sort_unstable();
+    kinds.dedup();
     let sizes: Vec<f64> = out
         .iter()
         .map(|look| {
@@ -84,43 +92,6 @@ pub fn looked_for(clips: &[Analysis]) -> Vec<Look> {
         look.shown_from = size;
     }
     out
-}
-
-/// Kinds of things that were looked for.
-fn kinds(looks: &[Look]) -> Vec<usize> {
-    let mut out: Vec<usize> = looks.iter().map(|l| l.sought.kind()).collect();
-    out.sort_unstable();
-    out.dedup();
-    out
-}
-
-/// Counts everything that was looked for: Holm's steps over the looks of a kind, and over the kinds,
-/// each with its least, so that a kind looked for twice does not pay for one looked for forty times.
-/// The chance that anything is found where nothing is stays what it is said to be, as each of the two
-/// steps keeps it.
-fn count_all(looks: &mut [Look]) {
-    let mut within = vec![1.0; looks.len()];
-    let mut least: Vec<(f64, Vec<usize>)> = Vec::new();
-    for kind in kinds(looks) {
-        let own: Vec<usize> =
-            (0..looks.len()).filter(|k| looks[*k].sought.kind() == kind).collect();
-        let of = |get: fn(&Look) -> f64| own.iter().map(|k| get(&looks[*k])).collect::<Vec<f64>>();
-        let adjusted = holm_weighted(&of(|l| l.chance), &of(|l| l.weight));
-        for (k, p) in own.iter().zip(&adjusted) {
-            within[*k] = *p;
-        }
-        least.push((adjusted.into_iter().fold(1.0, f64::min), own));
-    }
-    least.sort_by(|a, b| a.0.total_cmp(&b.0));
-    let mut most: f64 = 0.0;
-    for (rank, (_, own)) in least.iter().enumerate() {
-        let kinds_left = count(least.len() - rank);
-        let first = own.iter().map(|k| within[*k] * kinds_left).fold(f64::INFINITY, f64::min);
-        for k in own {
-            looks[*k].among_all = (within[*k] * kinds_left).max(most).min(1.0);
-        }
-        most = most.max(first);
-    }
 }
 
 fn look(sought: Sought, places: Vec<Place>, found: Known, (fine, limit): (f64, f64)) -> Look {

@@ -16,15 +16,16 @@ pub enum Metric {
     StrideLength,
     /// One moment of air, ms.
     Suspension,
-    /// Dissociation of the canter's diagonal, ms.
+    /// Dissociation of the canter's diagonal, ms, hind first positive.
     Dissociation,
     /// Unevenness of four beats, % of the stride.
     Unevenness,
     /// Fore after the hind of its side, % of the stride.
     Placement,
-    /// Left step against right, %, without its sign.
+    /// Left step against right, %, positive when the left takes longer: without its sign a symmetric
+    /// horse would never read 0.
     StepAsymmetry,
-    /// Left hind's stance against the right's, %, without its sign.
+    /// Left hind's stance against the right's, %, positive when the left stands longer.
     HindAsymmetry,
     /// Stance of the hinds, % of the stride.
     HindDuty,
@@ -125,7 +126,11 @@ impl Metric {
     /// never by itself.
     pub const fn direction(self) -> Direction {
         match self {
-            Self::Tempo | Self::Placement => Direction::Target,
+            Self::Tempo
+            | Self::Placement
+            | Self::Dissociation
+            | Self::StepAsymmetry
+            | Self::HindAsymmetry => Direction::Target,
             Self::Suspension => Direction::Higher,
             Self::StrideLength | Self::HindDuty => Direction::None,
             _ => Direction::Lower,
@@ -151,12 +156,13 @@ impl Metric {
         }
     }
 
-    /// A target that holds for every horse: even four beats.
+    /// A target that holds for every horse: even four beats, left as right, a diagonal as one.
     pub const fn own_target(self, gait: Gait) -> Option<f64> {
         match (self, gait) {
             (Self::Placement, Gait::Walk | Gait::FlatWalk | Gait::RunningWalk | Gait::Rack) => {
                 Some(25.0)
             }
+            (Self::Dissociation | Self::StepAsymmetry | Self::HindAsymmetry, _) => Some(0.0),
             _ => None,
         }
     }
@@ -181,33 +187,30 @@ impl Metric {
         }
     }
 
-    /// The figure of a bout, in the metric's unit. A regularity that the clip cannot resolve is
-    /// none: an upper limit is no value.
+    /// The figure of a bout, in the metric's unit. A regularity that the clip cannot resolve stands as
+    /// the likeliest one, between nothing and its limit: left out, only unsteady bouts would count.
     pub fn read(self, b: &BoutFigures) -> Option<Estimate> {
         let gait = b.label.gait;
         if !self.belongs_to(gait) {
             return None;
         }
-        let unsigned = |e: Estimate| {
-            if e.value < 0.0 { e.scaled(-1.0) } else { e }
-        };
         match self {
             Self::Tempo => b.tempo.map(|t| t.tempo),
-            Self::Regularity => b.regularity.filter(|r| r.resolved).map(|r| Estimate {
-                value: r.value,
+            Self::Regularity => b.regularity.map(|r| Estimate {
+                value: r.at_most.map_or(r.value, |most| r.likely.min(most)),
                 sd: None,
-                ci95: r.ci95,
+                ci95: r.ci95.or(r.at_most.map(|most| (0.0, most))),
                 n: b.strides,
             }),
             Self::StrideLength => {
                 b.travel.filter(|_| b.impossible.is_none()).map(|t| t.stride_length)
             }
             Self::Suspension => b.suspension.map(|s| s.each.scaled(1000.0)),
-            Self::Dissociation => b.canter.map(|c| unsigned(c.dissociation.scaled(1000.0))),
+            Self::Dissociation => b.canter.map(|c| c.dissociation.scaled(1000.0)),
             Self::Unevenness => b.beat_evenness_pct,
             Self::Placement => b.lap.map(|l| l.scaled(100.0)),
-            Self::StepAsymmetry => b.step_asymmetry.map(unsigned),
-            Self::HindAsymmetry => b.stance_symmetry[1].map(unsigned),
+            Self::StepAsymmetry => b.step_asymmetry,
+            Self::HindAsymmetry => b.stance_symmetry[1],
             Self::HindDuty => match (b.duty[2], b.duty[3]) {
                 (Some(l), Some(r)) => {
                     let half = l.half_width().zip(r.half_width()).map(|(a, b)| 50.0 * a.hypot(b));

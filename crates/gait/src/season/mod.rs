@@ -1,6 +1,6 @@
 //! Over months: bouts, sessions and horses compared.
 //!
-//! Reading order: [`metric`], [`bout_summary`], [`tally`], [`card_row`], [`card`], [`verdict`], [`progress`], [`movement_holds`], [`coach_agreement`], [`body_size`], [`workload`], [`returning`], [`sought`], [`looked_for`], [`meaning`], [`session`].
+//! Reading order: [`metric`], [`bout_summary`], [`tally`], [`card_row`], [`card`], [`progress`], [`verdict`], [`record_line`], [`movement_holds`], [`coach_agreement`], [`body_size`], [`workload`], [`returning`], [`sought`], [`looked_for`], [`meaning`], [`session`].
 
 pub mod body_size;
 pub mod bout_summary;
@@ -12,6 +12,7 @@ pub mod meaning;
 pub mod metric;
 pub mod movement_holds;
 pub mod progress;
+pub mod record_line;
 pub mod returning;
 pub mod session;
 pub mod sought;

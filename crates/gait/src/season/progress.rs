@@ -41,6 +41,9 @@ pub struct Trend {
     pub per_month: Slope,
     /// From the first session to the last, days.
     pub days: i64,
+    /// The trend's own value at the first session and at the last, each with half its 95 % interval:
+    /// a session's figure is too much by chance to stand for a course.
+    pub ends: [(f64, f64); 2],
     /// Whether it goes the better way, the worse, or cannot be told.
     pub course: Course,
 }
@@ -85,6 +88,7 @@ fn course(
     let days = values.last()?.day - values.first()?.day;
     #[expect(clippy::cast_precision_loss, reason = "days")]
     let span = days as f64 / 30.0;
+    let ends = trend::ends(&months, &means, &slope)?;
     let moves = slope.lo > 0.0 || slope.hi < 0.0;
     let course = if slope.lo * span > -worth && slope.hi * span < worth {
         Course::Steady
@@ -95,9 +99,9 @@ fn course(
             Direction::Higher => Some(slope.lo > 0.0),
             Direction::Lower => Some(slope.hi < 0.0),
             Direction::None => None,
-            Direction::Target => target.map(|t| {
-                let (first, last) = (means[0], means[means.len() - 1]);
-                (last - t).abs() < (first - t).abs()
+            Direction::Target => target.and_then(|t| {
+                let error = 0.5 * (slope.hi - slope.lo) * span;
+                nearer(ends[0].0, ends[1].0, t, worth, error)
             }),
         };
         match better {
@@ -106,7 +110,22 @@ fn course(
             None => Course::Changes,
         }
     };
-    Some(Trend { per_month: slope, days, course })
+    Some(Trend { per_month: slope, days, ends, course })
+}
+
+/// Whether the second value lies nearer to a target than the first, or farther: by more than the error
+/// of their difference and than half the target's `tolerance`, and not both within it. `None` for
+/// neither: from 78 to 82 about 80 nothing was lost or gained.
+///
+/// ```
+/// use umlauf_gait::season::progress::nearer;
+/// assert_eq!(nearer(78.0, 82.2, 80.0, 1.2, 0.8), None);
+/// assert_eq!(nearer(78.0, 84.0, 80.0, 1.2, 0.8), Some(false));
+/// ```
+pub fn nearer(first: f64, second: f64, target: f64, tolerance: f64, error: f64) -> Option<bool> {
+    let (before, after) = ((first - target).abs(), (second - target).abs());
+    let told = (after - before).abs() > error.max(0.5 * tolerance) && before.max(after) > tolerance;
+    told.then_some(after < before)
 }
 
 /// Place of the best session of a figure among those known about as well as most: an interval more

@@ -155,7 +155,7 @@ impl Sought {
 }
 
 /// Logarithm of a bout's spread in per cent. One that the clip could not tell from the marks' error
-/// lies below its bound: half of that, give or take what leaves the bound at its 95 %.
+/// is the likeliest one, give or take what leaves its bound at 95 %.
 fn spread(bout: &BoutFigures) -> Option<Known> {
     let regularity = bout.regularity?;
     let dof = count(bout.strides);
@@ -165,9 +165,9 @@ fn spread(bout: &BoutFigures) -> Option<Known> {
             let error = (hi / lo).ln() / (2.0 * 1.96);
             Some(Known { value: 0.5 * (lo * hi).ln(), error, dof })
         }
-        (_, Some(most)) if most > 0.0 => {
-            let error = std::f64::consts::LN_2 / 1.645;
-            Some(Known { value: (0.5 * most).ln(), error, dof })
+        (_, Some(most)) if most > 0.0 && regularity.likely > 0.0 => {
+            let error = (most / regularity.likely).ln().max(0.1) / 1.645;
+            Some(Known { value: regularity.likely.min(most).ln(), error, dof })
         }
         _ => None,
     }

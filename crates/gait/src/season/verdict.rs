@@ -9,6 +9,7 @@
 use crate::base::number::count;
 use crate::season::bout_summary::BoutSummary;
 use crate::season::metric::{Direction, Metric};
+use crate::season::progress;
 use crate::stats::descriptive::{mean, variance};
 use crate::stats::estimate::Estimate;
 use crate::stats::quantiles::t95;
@@ -146,7 +147,9 @@ fn one(
     let plain = || {
         if by_bouts {
             let of = |v: &Values| v.all.iter().map(|e| e.value).collect::<Vec<f64>>();
-            two_samples::welch(&of(&a), &of(&b))
+            let plain = two_samples::welch(&of(&a), &of(&b))?;
+            let p = if metric == Metric::Regularity { ratio_p(&of(&a), &of(&b)) } else { None };
+            Some(Difference { p: p.unwrap_or(plain.p), ..plain })
         } else {
             two_samples::from_errors(mb.estimate.value - ma.estimate.value, ma.error, mb.error)
         }
@@ -185,6 +188,14 @@ fn one(
         speed,
         verdict: Verdict::CannotTell,
     })
+}
+
+/// Chance of so unlike spreads: a spread scatters in proportion to itself, so their logarithms are what
+/// is compared.
+fn ratio_p(a: &[f64], b: &[f64]) -> Option<f64> {
+    const LEAST_PCT: f64 = 0.1;
+    let ln = |of: &[f64]| of.iter().map(|v| v.max(LEAST_PCT).ln()).collect::<Vec<f64>>();
+    two_samples::welch(&ln(a), &ln(b)).map(|d| d.p)
 }
 
 fn speed_apart(a: &[(f64, f64)], b: &[(f64, f64)]) -> Option<f64> {
@@ -241,8 +252,12 @@ fn verdict(c: &Compared, target: Option<f64>) -> Verdict {
         Direction::Lower => hi < 0.0,
         Direction::None => return Verdict::Differs,
         Direction::Target => {
-            let Some(target) = target else { return Verdict::Differs };
-            (c.second.value - target).abs() < (c.first.value - target).abs()
+            // Both means err, and so does how far each lies from the target.
+            let (a, b) = (c.first.value, c.second.value);
+            let told =
+                target.and_then(|t| progress::nearer(a, b, t, c.worthwhile, 0.5 * (hi - lo)));
+            let Some(nearer) = told else { return Verdict::Differs };
+            nearer
         }
     };
     if better { Verdict::Better } else { Verdict::Worse }

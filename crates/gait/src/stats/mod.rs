@@ -1,9 +1,10 @@
 //! Statistics without horses: estimates, timing error, samples, trends.
 //!
-//! Reading order: [`estimate`], [`descriptive`], [`quantiles`], [`timing_error`], [`series`], [`toeplitz`], [`wander`], [`stride_mean`], [`share`], [`sizes`], [`pooled`], [`two_samples`], [`trend`].
+//! Reading order: [`estimate`], [`descriptive`], [`quantiles`], [`timing_error`], [`series`], [`toeplitz`], [`wander`], [`stride_mean`], [`share`], [`sizes`], [`pooled`], [`two_samples`], [`families`], [`trend`].
 
 pub mod descriptive;
 pub mod estimate;
+pub mod families;
 pub mod pooled;
 pub mod quantiles;
 pub mod series;

@@ -4,7 +4,8 @@
 use statrs::distribution::{ContinuousCDF, Normal};
 
 use crate::base::number::count;
-use crate::stats::descriptive::{effective_n, lag1_covariance, mean, variance};
+use crate::stats::descriptive::{effective_n, lag1_covariance, mean, median, variance};
+use crate::stats::quantiles::normal_within;
 
 /// A slope with its 95 % interval.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -15,6 +16,10 @@ pub struct Slope {
     pub lo: f64,
     /// Upper end.
     pub hi: f64,
+    /// Two-sided chance of so many pairs going one way without a trend (Kendall's S, normal with
+    /// ties and the step between its values taken into account; Kendall, Rank Correlation Methods,
+    /// 1970; value from memory).
+    pub p: f64,
 }
 
 /// More points than this are averaged in blocks of equal number first, which keeps the cost
@@ -48,7 +53,48 @@ pub fn theil_sen(x: &[f64], y: &[f64]) -> Option<Slope> {
         value: plain.value,
         lo: plain.value - wider * (plain.value - plain.lo),
         hi: plain.value + wider * (plain.hi - plain.value),
+        p: kendall(&x, &y, wider),
     })
+}
+
+/// Chance of Kendall's S for y over x, its error `wider` times that of independent values.
+fn kendall(x: &[f64], y: &[f64], wider: f64) -> f64 {
+    let n = x.len().min(y.len());
+    let mut s = 0.0;
+    for i in 0..n {
+        for j in i + 1..n {
+            let ways = (x[j] - x[i], y[j] - y[i]);
+            if ways.0 != 0.0 && ways.1 != 0.0 {
+                s += ways.0.signum() * ways.1.signum();
+            }
+        }
+    }
+    let steps = |t: f64| t * (t - 1.0) * (2.0 * t + 5.0);
+    let tied = |of: &[f64]| -> f64 {
+        let mut sorted = of.to_vec();
+        sorted.sort_by(f64::total_cmp);
+        sorted.chunk_by(|a, b| a.total_cmp(b).is_eq()).map(|c| steps(count(c.len()))).sum()
+    };
+    // Values that are alone add nothing: steps(1) is 0.
+    let variance = (steps(count(n)) - tied(x) - tied(y)) / 18.0;
+    if variance <= 0.0 {
+        return 1.0;
+    }
+    let z = (s.abs() - 1.0).max(0.0) / (wider * variance.sqrt());
+    1.0 - normal_within(z)
+}
+
+/// Values of the line at both ends of x, each with its 95 % interval: the middle one of all lines
+/// with the slope, known as the residuals and the slope leave it.
+pub fn ends(x: &[f64], y: &[f64], slope: &Slope) -> Option<[(f64, f64); 2]> {
+    let rest: Vec<f64> = x.iter().zip(y).map(|(x, y)| y - slope.value * x).collect();
+    let at = median(rest.clone())?;
+    let (n, middle) = (count(rest.len()), mean(x));
+    let per_slope = (slope.hi - slope.lo) / (2.0 * 1.96);
+    let own = variance(&rest) / n;
+    let half = |x: f64| 1.96 * (own + ((x - middle) * per_slope).powi(2)).sqrt();
+    let end = |x: f64| (at + slope.value * x, half(x));
+    Some([end(*x.first()?), end(*x.last()?)])
 }
 
 /// The slope with Sen's interval for independent values.
@@ -80,7 +126,8 @@ pub fn sen(x: &[f64], y: &[f64]) -> Option<Slope> {
     };
     let low = rank(((count(pairs) - half) / 2.0).round_ties_even() - 1.0);
     let high = rank(((count(pairs) + half) / 2.0).round_ties_even());
-    Some(Slope { value, lo: ranked(low), hi: ranked(high) })
+    let (lo, hi) = (ranked(low), ranked(high));
+    Some(Slope { value, lo, hi, p: kendall(x, y, 1.0) })
 }
 
 /// Values averaged in blocks of equal number, as many as are looked at one by one.

@@ -27,7 +27,10 @@ pub fn trend(row: Row, t: &Trend) -> String {
         }
         Course::CannotTell => "no trend that could be told",
     };
-    format!("{word}: {figures}")
+    let [(first, off), (last, off_last)] = t.ends;
+    format!(
+        "{word}: {figures}, from {first:.digits$} ± {off:.digits$} to {last:.digits$} ± {off_last:.digits$}"
+    )
 }
 
 /// The short word for a course.

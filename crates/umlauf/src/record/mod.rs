@@ -1,6 +1,6 @@
 //! A horse over months: a file a section.
 //!
-//! Reading order: [`horse_form`], [`season`], [`filter`], [`card`], [`marks`], [`work`], [`milestones`], [`movements`], [`sides`], [`since`], [`next`], [`stories`], [`read`].
+//! Reading order: [`horse_form`], [`season`], [`story`], [`filter`], [`card`], [`marks`], [`work`], [`milestones`], [`movements`], [`sides`], [`since`], [`next`], [`stories`], [`read`].
 
 pub mod card;
 pub mod filter;
@@ -14,4 +14,5 @@ pub mod season;
 pub mod sides;
 pub mod since;
 pub mod stories;
+pub mod story;
 pub mod work;

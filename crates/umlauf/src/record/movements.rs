@@ -16,6 +16,7 @@ use utoipa::ToSchema;
 use crate::compare::row::{ComparedRow, row};
 use crate::digest::RiddenBout;
 use crate::record::season::{RECENT, Season};
+use crate::record::story::Story;
 
 /// A movement met.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -138,7 +139,7 @@ fn holds(season: &Season<'_>, movement: &str, rein: Option<Side>) -> Option<Move
 
 /// Movements in which a rein loses the tempo, sessions running, in sentences without full stop:
 /// told from two sessions on, and when their bouts together leave no doubt.
-pub fn losses(season: &Season<'_>) -> Vec<String> {
+pub fn losses(season: &Season<'_>) -> Vec<Story> {
     let bouts = &season.ridden.bouts;
     let mut movements: Vec<&str> = bouts
         .iter()
@@ -148,19 +149,24 @@ pub fn losses(season: &Season<'_>) -> Vec<String> {
     movements.sort_unstable();
     movements.dedup();
     let mut out = Vec::new();
-    for movement in movements {
+    for movement in &movements {
         for rein in [Side::Left, Side::Right] {
-            let times = running(season, movement, rein);
+            let (times, chance) = running(season, movement, rein);
             if times >= 2 {
-                out.push(words::record::loses_tempo(rein.word(), movement, times));
+                // It was looked for in every movement, on both reins.
+                #[expect(clippy::cast_precision_loss, reason = "a few movements")]
+                let looks = 2.0 * movements.len() as f64;
+                let says = words::record::loses_tempo(rein.word(), movement, times);
+                out.push(Story { says, chance: Some((looks * chance).min(1.0)) });
             }
         }
     }
     out
 }
 
-/// Sessions running in which a rein lost the tempo in a movement, against straight work.
-fn running(season: &Season<'_>, movement: &str, rein: Side) -> usize {
+/// Sessions running in which a rein lost the tempo in a movement, against straight work, and the
+/// chance of as much without a loss.
+fn running(season: &Season<'_>, movement: &str, rein: Side) -> (usize, f64) {
     let of = |session: i64, inside: bool| -> Vec<&BoutSummary> {
         let own = season.ridden.bouts.iter().filter(|b| {
             let meant =
@@ -191,8 +197,10 @@ fn running(season: &Season<'_>, movement: &str, rein: Side) -> usize {
     let all = |inside: bool| -> Vec<&BoutSummary> {
         those.iter().flat_map(|(id, _)| of(*id, inside)).collect()
     };
-    let sure = movement_holds::movement_holds(&all(false), &all(true)).is_some_and(|a| {
-        a.rows.iter().any(|c| c.metric == Metric::Tempo && c.difference.ci95.1 < 0.0)
-    });
-    if sure { times } else { 0 }
+    let told = movement_holds::movement_holds(&all(false), &all(true));
+    let tempo = told.and_then(|a| a.rows.into_iter().find(|c| c.metric == Metric::Tempo));
+    match tempo.filter(|c| c.difference.ci95.1 < 0.0) {
+        Some(c) => (times, c.difference.p),
+        None => (0, 1.0),
+    }
 }

@@ -6,7 +6,8 @@ use crate::record::{marks, milestones, movements, next, sides, since, stories, w
 
 use serde::Serialize;
 use umlauf_gait::season::metric::Metric;
-use umlauf_gait::season::progress::Course;
+use umlauf_gait::season::record_line;
+use umlauf_gait::season::verdict::Compared;
 use umlauf_gait::words;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
@@ -100,22 +101,32 @@ pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreErro
     let since = since::read(&season, target);
     let stories = stories::read(horse.card.gaited, &season);
     let exposures = movements::read(&season);
-    let told = sides.reins.iter().any(|c| c.headline)
-        || trends.iter().any(|(_, t)| matches!(t.course, Course::Better | Course::Worse));
-    let card =
-        words::record::headline(words::names::gait_name(gait), &trends, &sides.reins, at.len());
+    let chances: Vec<Option<f64>> = stories.iter().map(|s| s.chance).collect();
+    let standing = record_line::standing(&trends, &sides.reins, &chances);
+    let stands = |k: &usize| standing.trends[*k];
+    let heading: Vec<_> = (0..trends.len()).filter(stands).map(|k| trends[k]).collect();
+    let reins: Vec<Compared> = sides
+        .reins
+        .iter()
+        .zip(&standing.sides)
+        .map(|(c, headline)| Compared { headline: *headline, ..c.clone() })
+        .collect();
+    let told = !heading.is_empty() || reins.iter().any(|c| c.headline);
+    let card = words::record::headline(words::names::gait_name(gait), &heading, &reins, at.len());
+    let first = stories.iter().zip(&standing.stories).find(|(_, stands)| **stands);
+    let headline = match first.map(|(story, _)| &story.says) {
+        None if chosen.gaits.is_empty() => words::record::nothing_timed(&horse.card.name),
+        Some(story) if !told => format!("{story}."),
+        Some(story) => format!("{story}. {card}"),
+        None => card,
+    };
     let next = next::read(&season, &sides, &exposures);
     Ok(Record {
-        headline: match stories.first() {
-            None if chosen.gaits.is_empty() => words::record::nothing_timed(&horse.card.name),
-            Some(story) if !told => format!("{story}."),
-            Some(story) => format!("{story}. {card}"),
-            None => card,
-        },
+        headline,
         now: work::now(&season, filter.today()),
         weak_side: sides::weak_side(&sides, horse.card.weak_side.as_deref()),
         agreement: marks::agreement(&rows),
-        stories,
+        stories: stories.into_iter().map(|s| s.says).collect(),
         since,
         next,
         reins: sides.reins.iter().map(row).collect(),

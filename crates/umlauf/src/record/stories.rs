@@ -11,9 +11,10 @@ use crate::dates::day_number;
 use crate::digest::RiddenBout;
 use crate::record::movements;
 use crate::record::season::Season;
+use crate::record::story::Story;
 
-/// The stories of a season, in sentences without their full stops.
-pub fn read(gaited: bool, season: &Season<'_>) -> Vec<String> {
+/// The stories of a season.
+pub fn read(gaited: bool, season: &Season<'_>) -> Vec<Story> {
     let mut out = Vec::new();
     out.extend(after_lay_off(season));
     out.extend(movements::losses(season));
@@ -25,7 +26,7 @@ pub fn read(gaited: bool, season: &Season<'_>) -> Vec<String> {
 }
 
 /// What was different after the last pause, and what still is.
-fn after_lay_off(season: &Season<'_>) -> Option<String> {
+fn after_lay_off(season: &Season<'_>) -> Option<Story> {
     let sessions = season.sessions;
     let days: Vec<i64> = sessions.iter().map(|s| day_number(&s.date)).collect();
     let off = *returning::lay_offs(&days).last()?;
@@ -47,11 +48,14 @@ fn after_lay_off(season: &Season<'_>) -> Option<String> {
     let later = sessions.iter().filter(|s| day_number(&s.date) >= off.to).count();
     let first = verdict::compare(&before, &then, |_| None);
     let last = if later > 3 { verdict::compare(&before, &now, |_| None) } else { first.clone() };
-    Some(words::record::after_lay_off(off.to - off.from, &first, &last))
+    // Holm's adjustment over its figures is in each of them.
+    let least = first.iter().map(|c| c.adjusted_p).fold(1.0, f64::min);
+    let says = words::record::after_lay_off(off.to - off.from, &first, &last);
+    Some(Story { says, chance: Some(least) })
 }
 
 /// Bouts of stepping pace among those of a four-beat gait, session by session.
-fn slips(season: &Season<'_>) -> Option<String> {
+fn slips(season: &Season<'_>) -> Option<Story> {
     let four = [Gait::FlatWalk, Gait::RunningWalk, Gait::Rack, Gait::Walk, Gait::SteppingPace];
     let (mut months, mut shares, mut counts) = (Vec::new(), Vec::new(), Vec::new());
     for s in season.sessions {
@@ -87,11 +91,13 @@ fn slips(season: &Season<'_>) -> Option<String> {
             None
         }
     });
-    Some(words::record::slips(words::names::gait_name(Gait::SteppingPace), sum(a), sum(b), grows))
+    let pace = words::names::gait_name(Gait::SteppingPace);
+    Some(Story { says: words::record::slips(pace, sum(a), sum(b), grows), chance: None })
 }
 
 /// Clean flying changes in the earlier and the later half of the sessions that have any.
-fn changes(season: &Season<'_>) -> Option<String> {
+fn changes(season: &Season<'_>) -> Option<Story> {
+    let mut days = Vec::new();
     let counts: Vec<(usize, usize)> = season
         .sessions
         .iter()
@@ -102,7 +108,10 @@ fn changes(season: &Season<'_>) -> Option<String> {
                 .iter()
                 .filter(|d| d.session == s.id && d.done.tally == Tally::Changes);
             let all: Vec<bool> = own.map(|d| d.done.value > 0.5).collect();
-            (!all.is_empty()).then(|| (all.iter().filter(|c| **c).count(), all.len()))
+            (!all.is_empty()).then(|| {
+                days.push(day_number(&s.date));
+                (all.iter().filter(|c| **c).count(), all.len())
+            })
         })
         .collect();
     if counts.len() < progress::FEWEST {
@@ -110,5 +119,10 @@ fn changes(season: &Season<'_>) -> Option<String> {
     }
     let sum = |of: &[(usize, usize)]| of.iter().fold((0, 0), |s, c| (s.0 + c.0, s.1 + c.1));
     let (a, b) = counts.split_at(counts.len() / 2);
-    Some(words::record::clean_changes(sum(a), sum(b)))
+    #[expect(clippy::cast_precision_loss, reason = "days and changes")]
+    let (days, shares): (Vec<f64>, Vec<f64>) =
+        days.iter().zip(&counts).map(|(d, (k, n))| (*d as f64, *k as f64 / *n as f64)).unzip();
+    // Changes are single deeds: what is left over does not wander as a figure does.
+    let chance = umlauf_gait::stats::trend::sen(&days, &shares).map_or(1.0, |s| s.p);
+    Some(Story { says: words::record::clean_changes(sum(a), sum(b)), chance: Some(chance) })
 }

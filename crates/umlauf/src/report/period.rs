@@ -65,8 +65,10 @@ fn head(r: &Record) -> Markup {
         p class="soft" {
             (r.name) ", " (chosen(&r.variant)) (chosen(&r.movement)) (r.gait) ", " (span)
         }
-        // The first story stands in the headline.
-        @for story in r.stories.iter().skip(1) { p { (story) "." } }
+        // One of them may stand in the headline.
+        @for story in r.stories.iter().filter(|s| !r.headline.starts_with(s.as_str())) {
+            p { (story) "." }
+        }
         @if let Some(since) = r.since.first() {
             p {
                 b { "Since the last time:" } " " (since.headline) " "
