@@ -5,6 +5,8 @@
 mod common;
 
 use common::{CANTER, Ride, TROT, WALK};
+use rand::{Rng as _, SeedableRng as _};
+use rand_chacha::ChaCha8Rng;
 use umlauf_gait::Side::{self, Left, Right};
 use umlauf_gait::analysis::analyse::Analysis;
 use umlauf_gait::base::gait::Gait;
@@ -282,6 +284,39 @@ fn rising_trot_names_the_diagonal_and_whether_the_horse_follows() {
     let p = a.events.posting[0];
     assert_eq!((p.diagonal, p.lag_strides), (Some(Left), Some(2)), "{p:?}");
     assert!(p.sits >= 38 && a.events.aids.is_empty());
+}
+
+#[test]
+fn a_horse_is_not_said_to_follow_by_chance() {
+    // Sits and strides that wander apart from each other, and sits that keep to the stride.
+    let mut followed = [0, 0];
+    for seed in 0..150 {
+        let mut rng = ChaCha8Rng::seed_from_u64(seed);
+        let mut noise = || rng.random_range(-1.0..1.0) + rng.random_range(-1.0..1.0);
+        for (kind, followed) in followed.iter_mut().enumerate() {
+            let (mut marks, mut sits) = (Vec::new(), String::new());
+            let (mut now, mut sit, mut away) = (0.0, 0.25 * TROT, 0.0);
+            for _ in 0..14 + seed % 20 {
+                away = 0.3 * away + 0.02 * noise();
+                let t = TROT * (1.0 + away);
+                for (limb, phase) in
+                    [(Limb::RH, 0.0), (Limb::LF, 0.01), (Limb::LH, 0.5), (Limb::RF, 0.51)]
+                {
+                    marks.push(Footfall::new(limb, Seconds(now + phase * t)));
+                }
+                sits += &format!("{sit},aid,sit\n");
+                now += t;
+                sit = if kind == 0 {
+                    sit + TROT * (1.0 + 0.02 * noise())
+                } else {
+                    now + (0.25 + 0.02 * noise()) * TROT
+                };
+            }
+            let a = read(&marks, &sits);
+            *followed += i32::from(a.events.posting.iter().any(|p| p.lag_strides.is_some()));
+        }
+    }
+    assert!(followed.iter().all(|n| *n <= 10), "{followed:?} of 150");
 }
 
 #[test]

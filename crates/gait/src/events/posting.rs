@@ -1,6 +1,8 @@
 //! Rising trot: on which diagonal the rider sits, how evenly, and whether the horse follows a
 //! change of the rider's tempo.
 
+use statrs::distribution::{ContinuousCDF, StudentsT};
+
 use crate::base::gait::{Gait, Label};
 use crate::base::limb::{Limb, Side};
 use crate::base::number::count;
@@ -100,7 +102,9 @@ fn one(strides: &[Stride], run: &[(f64, usize)]) -> Option<Posting> {
 }
 
 /// The lag, in strides, at which stride durations resemble the times from sit to sit most, and
-/// their correlation there.
+/// their correlation there. The rider sits into the stride under way, so that the two are alike at
+/// once whoever leads: a horse that follows does so in a later one. The largest of several lags is
+/// large by chance too: it is told when it stands with all of them counted.
 fn follows(strides: &[Stride], run: &[(f64, usize)]) -> Option<(usize, f64)> {
     if run.len() < FEWEST {
         return None;
@@ -115,13 +119,28 @@ fn follows(strides: &[Stride], run: &[(f64, usize)]) -> Option<(usize, f64)> {
             .iter()
             .filter_map(|(gap, k)| Some((*gap, strides.get(k + lag)?.duration())))
             .unzip();
-        (x.len() + LONGEST_LAG >= FEWEST).then(|| correlation(&x, &y))
+        (x.len() + LONGEST_LAG >= FEWEST).then(|| (correlation(&x, &y), chance(&x, &y)))
     };
-    let best = (0..=LONGEST_LAG)
+    let (lag, (r, chance)) = (1..=LONGEST_LAG)
         .filter_map(|lag| Some((lag, at(lag)?)))
-        .max_by(|a, b| a.1.total_cmp(&b.1))?;
-    (best.1 >= FOLLOWS).then_some(best)
+        .max_by(|a, b| a.1.0.total_cmp(&b.1.0))?;
+    (r >= FOLLOWS && count(LONGEST_LAG) * chance <= BY_CHANCE).then_some((lag, r))
 }
+
+/// Chance of so large a correlation of two series that have nothing to do with one another. Series
+/// that each resemble themselves agree by chance more often: they count for
+/// n·(1 − ρ₁ρ₂)/(1 + ρ₁ρ₂) values (Bartlett 1935, J R Stat Soc 98:536; value from memory).
+fn chance(x: &[f64], y: &[f64]) -> f64 {
+    let r = correlation(x, y).clamp(-0.999_999, 0.999_999);
+    let own = |v: &[f64]| correlation(&v[..v.len() - 1], &v[1..]);
+    let alike = if x.len() < 4 { 0.0 } else { (own(x) * own(y)).clamp(0.0, 0.9) };
+    let dof = count(x.len()) * (1.0 - alike) / (1.0 + alike) - 2.0;
+    let Ok(student) = StudentsT::new(0.0, 1.0, dof.max(1.0)) else { return 1.0 };
+    student.sf(r * (dof.max(1.0) / (1.0 - r * r)).sqrt())
+}
+
+/// Chance up to which a horse is said to follow that does not (project default, the usual 5 %).
+const BY_CHANCE: f64 = 0.05;
 
 fn correlation(x: &[f64], y: &[f64]) -> f64 {
     let (mx, my) = (mean(x), mean(y));
