@@ -5,6 +5,7 @@ use umlauf_synth::accuracy::by_length::{self, Cell, Figure, drifting_sessions};
 use umlauf_synth::accuracy::changes::{disunited, flying_changes, leads};
 use umlauf_synth::accuracy::intervals::{Interval, Marks, coverage, drifts, four_beat_verdicts};
 use umlauf_synth::accuracy::labels::{calibration, gait_labels, other_gait_labels};
+use umlauf_synth::accuracy::records::{self, Change};
 use umlauf_synth::accuracy::row::Row;
 use umlauf_synth::accuracy::sessions::headed;
 use umlauf_synth::accuracy::transitions::{Going, told};
@@ -122,5 +123,15 @@ fn a_session_is_headed_by_what_is_wrong_and_by_nothing_when_nothing_is() {
     for fault in Fault::ALL {
         let with = headed(Some(fault), 30);
         assert!(with.headed >= 27, "{with:?}");
+    }
+}
+
+#[test]
+fn a_record_is_headed_by_what_changes_and_by_nothing_when_nothing_does() {
+    let none = records::told(None, 60);
+    assert!(none.told <= 4, "{none:?}");
+    for (change, least) in [(Change::Air, 17), (Change::LeftRein, 15), (Change::Rhythm, 11)] {
+        let told = records::told(Some(change), 20);
+        assert!(told.told >= least, "{told:?}");
     }
 }

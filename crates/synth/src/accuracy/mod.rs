@@ -1,7 +1,7 @@
 //! How often the analysis is right about rides whose truth is known.
 //!
 //! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`by_length`], [`length_page`],
-//! [`transitions`], [`sessions`], [`table`], [`page`].
+//! [`transitions`], [`sessions`], [`records`], [`table`], [`page`].
 
 pub mod by_length;
 pub mod changes;
@@ -9,6 +9,7 @@ pub mod intervals;
 pub mod labels;
 pub mod length_page;
 pub mod page;
+pub mod records;
 pub mod row;
 pub mod sessions;
 pub mod table;

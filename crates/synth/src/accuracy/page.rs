@@ -1,6 +1,7 @@
 //! The table as a page.
 
 use crate::accuracy::length_page;
+use crate::accuracy::records::Told;
 use crate::accuracy::row::{RATES, Row};
 use crate::accuracy::sessions::Headed;
 use crate::accuracy::table::Table;
@@ -34,6 +35,7 @@ pub fn page(table: &Table, runs: u64) -> String {
         let _ = writeln!(out, "{}", cells(row));
     }
     out.push_str(&sessions(&table.sessions));
+    out.push_str(&records(&table.records));
     out.push_str(&transitions(&table.transitions));
     out.push_str(&length_page::section(&table.by_length, table.drifting_sessions));
     out.push_str(INTERVALS);
@@ -77,6 +79,18 @@ fn sessions(all: &[Headed]) -> String {
     out
 }
 
+/// What heads a record: seasons without a change, then those with each.
+fn records(all: &[Told]) -> String {
+    use std::fmt::Write as _;
+    let mut out = String::from(RECORDS);
+    for of in all {
+        let (what, aim) = of.change.map_or(("nothing", "≤ 5 %"), |c| (c.name(), "≥ 95 %"));
+        let share = 100.0 * of.share();
+        let _ = writeln!(out, "| {what} | {} | {share:.1} % | {aim} |", of.seasons);
+    }
+    out
+}
+
 /// Transitions of every pair: a row a pair, a column a frame rate.
 fn transitions(all: &[Vec<Row>; 2]) -> String {
     use std::fmt::Write as _;
@@ -102,6 +116,18 @@ side.
 
 | what is wrong | sessions | headed by it | by another | aim |
 |---|---:|---:|---:|---:|
+";
+
+const RECORDS: &str = "
+## What heads a record
+
+Seasons of the second horse in trot: twelve sessions a week apart, three bouts of 10 to 18 strides a rein, half
+of them at 30 and half at 60 frames a second; a day has a shift of tempo (1.2 %) and stance in common, a bout
+one of its own. Without a change: how many records were headed by a trend or a weaker rein. With one: how many
+told it, among all that could have headed.
+
+| what changes | seasons | told | aim |
+|---|---:|---:|---:|
 ";
 
 const TRANSITIONS: &str = "
@@ -163,6 +189,8 @@ const REMARKS: &str = "
   drifts of this row; it is not known beforehand.
 - **Walk to canter**: where the last walk stances are cut short by the canter's first footfalls, the last
   footfall of the walk can look like the leading fore of a canter stride before it.
+- **A rhythm that gets worse over twelve sessions**: a session's spread rests on six bouts and is known to a
+  fifth; a trend must stand with the other figures counted.
 - **Transitions under hard marks**: where the first footfall itself is not marked, the next one is told.
 - **Intervals at 5 and 6 strides** are a little wide for figures made of two limbs' places: three or four
   strides cannot tell how a hoof scatters, and what is usual stands in.

@@ -14,6 +14,7 @@ use crate::accuracy::labels::Calibration;
 use crate::accuracy::labels::calibration;
 use crate::accuracy::labels::gait_labels;
 use crate::accuracy::labels::other_gait_labels;
+use crate::accuracy::records::{self, Change, Told};
 use crate::accuracy::row::RATES;
 use crate::accuracy::row::Row;
 use crate::accuracy::sessions::{Headed, headed};
@@ -37,6 +38,8 @@ pub struct Table {
     pub transitions: [Vec<Row>; 2],
     /// What heads sessions: faultless ones first, then those with each fault.
     pub sessions: Vec<Headed>,
+    /// What heads a record after a season: without a change first.
+    pub records: Vec<Told>,
 }
 
 /// The whole table: every row at every rate, `runs` rides a row.
@@ -73,6 +76,9 @@ pub fn table(runs: u64) -> Table {
         }),
         sessions: std::iter::once(headed(None, runs / 2))
             .chain(Fault::ALL.map(|f| headed(Some(f), runs / 10)))
+            .collect(),
+        records: std::iter::once(records::told(None, runs / 2))
+            .chain(Change::ALL.map(|c| records::told(Some(c), runs / 10)))
             .collect(),
     }
 }
