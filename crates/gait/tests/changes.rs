@@ -135,3 +135,49 @@ fn two_changes_are_no_row_and_far_ones_neither() {
     assert_eq!(a.events.changes.len(), 3);
     assert!(a.events.tempi.is_empty(), "{:?}", a.events.tempi);
 }
+
+#[test]
+fn a_verdict_that_hangs_on_marks_is_withheld_and_names_one_but_never_wrong() {
+    let (mut withheld, mut cases) = (0, 0);
+    for (late, verdict, by) in [
+        (None, Verdict::Clean, 0),
+        (Some((0, 1, true)), Verdict::LateBehind, 1),
+        (Some((0, 1, false)), Verdict::LateInFront, 1),
+        (Some((0, 2, true)), Verdict::LateBehind, 2),
+    ] {
+        let ride = line(Left, 6, 1, late);
+        let changing = 6.0 * CANTER;
+        let about = |m: &Footfall| (m.on.0 - changing - 0.5 * CANTER).abs() < 1.6 * CANTER;
+        let near: Vec<usize> = (0..ride.marks.len()).filter(|k| about(&ride.marks[*k])).collect();
+        // Without any mark, and without any two.
+        for (a, first) in near.iter().enumerate() {
+            for second in &near[a..] {
+                let mut with_gap = Ride::default();
+                with_gap.marks = ride.marks.clone();
+                with_gap.marks.remove(*second);
+                if second != first {
+                    with_gap.marks.remove(*first);
+                }
+                let a = filmed(&with_gap, 120.0);
+                let changes = &a.events.changes;
+                assert_eq!(changes.len(), 1, "{first} {second} {late:?}");
+                let c = changes[0].0;
+                cases += 1;
+                if let Some(open) = c.withheld {
+                    withheld += 1;
+                    assert_eq!(c.verdict, Verdict::Withheld);
+                    let needs = open.needs.unwrap();
+                    let is_gone = |k: &usize| {
+                        let gone = &ride.marks[*k];
+                        gone.limb == needs.limb && (gone.on.0 - needs.time_s).abs() < 0.6 * CANTER
+                    };
+                    assert!([first, second].into_iter().any(is_gone), "{needs:?}");
+                } else {
+                    let told = (c.verdict, c.late_by_strides);
+                    assert_eq!(told, (verdict, by), "{first} {second} {late:?}");
+                }
+            }
+        }
+    }
+    assert!(withheld > 0 && withheld < cases / 4, "{withheld} of {cases}");
+}

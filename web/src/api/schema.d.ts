@@ -1536,8 +1536,9 @@ export interface components {
              * @description Seconds late.
              */
             late_by_s?: number | null;
-            /** @description Strides late. */
+            /** @description Strides late; of a verdict that is withheld, those of the likeliest. */
             late_by_strides: number;
+            needs?: components["schemas"]["Needs"] | null;
             /** @description It came before the aid. */
             offered_early: boolean;
             /**
@@ -1581,7 +1582,7 @@ export interface components {
             to: string;
             /**
              * @description `clean`, `late_behind`, `late_in_front`, `hinds_together`, `through_trot`, `missed`,
-             *     `not_completed` or `changed_back`.
+             *     `not_completed`, `changed_back` or `withheld`.
              */
             verdict: string;
         } | {
@@ -2519,6 +2520,18 @@ export interface components {
              * @description Strides/min.
              */
             tempo: number;
+        };
+        /** @description A mark that would settle a verdict. */
+        Needs: {
+            /** @description The limb. */
+            limb: string;
+            /** @description Place of its stride in the list of strides. */
+            stride: number;
+            /**
+             * Format: double
+             * @description About when its footfall is.
+             */
+            time_s: number;
         };
         /** @description A new horse. */
         NewHorse: {

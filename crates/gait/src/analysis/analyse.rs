@@ -13,6 +13,7 @@ use crate::bouts::missing::Missing;
 use crate::bouts::options::Options;
 use crate::events::flying_change::Verdict;
 use crate::events::measured::{Events, Measured, events};
+use crate::events::withheld::Open;
 use crate::events::{forward_back, lateral_tempo, speed_change};
 use crate::findings::all;
 use crate::findings::finding::Finding;
@@ -82,7 +83,8 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
     let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
     let mark_sd = timing.map(|t| t.sd);
-    let groups = bout::group(&strides, &tidy, mark_sd, &halts, &cuts, options.gaited, limits);
+    let (groups, instead) =
+        bout::group(&strides, &tidy, mark_sd, &halts, &cuts, options.gaited, limits);
     let mut groups = coach_gait::apply(groups, &strides, &options.said);
     let doubtful = doubtful_marks::doubtful_marks(&tidy.footfalls, &strides, &groups);
     let mut bouts: Vec<BoutFigures> = groups
@@ -98,8 +100,16 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
             group.label = bout.label;
         }
     }
+    // Where a mark had to be left out something was mistaken.
+    let slips: Vec<f64> = tidy
+        .dropped
+        .iter()
+        .filter_map(|d| marks.iter().find(|m| m.line == d.line))
+        .map(|m| m.on.0)
+        .collect();
+    let open = Open { instead: &instead, slips: &slips };
     let mut events =
-        events(&strides, &groups, &tidy.footfalls, halts, &movements, mark_sd, options);
+        events(&strides, &groups, &open, &tidy.footfalls, halts, &movements, mark_sd, options);
     for bout in &mut bouts {
         // Which lead is wanted after a change only the coach knows.
         if bout.lead_verdict != Some(LeadVerdict::Disunited)

@@ -164,6 +164,7 @@ fn missed(time: f64, strides: &[Stride]) -> Option<FlyingChange> {
         late_by_s: None,
         intermediate_steps: 0,
         strides_since_last: None,
+        withheld: None,
         suspension_before_s: None,
         tempo_before: None,
         tempo_at: Some(60.0 / stride.duration()),

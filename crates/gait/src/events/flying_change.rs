@@ -7,31 +7,12 @@
 use crate::base::gait::Label;
 use crate::base::limb::{Limb, Side};
 use crate::base::thresholds::Thresholds;
+pub use crate::events::verdict::Verdict;
+use crate::events::withheld::{Open, Withheld};
 use crate::figures::suspension;
 use crate::strides::classify::pair_lead;
 use crate::strides::leads::hinds_together;
 use crate::strides::stride::Stride;
-
-/// What became of a change.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Verdict {
-    /// All four in one stride.
-    Clean,
-    /// The hinds later than the fores.
-    LateBehind,
-    /// The fores later than the hinds.
-    LateInFront,
-    /// The hinds landed together in the changing stride.
-    HindsTogether,
-    /// With trot steps between the leads.
-    ThroughTrot,
-    /// Asked for and not given.
-    Missed,
-    /// One pair swapped and swapped back.
-    NotCompleted,
-    /// All four back within two strides.
-    ChangedBack,
-}
 
 /// One flying change.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -54,6 +35,8 @@ pub struct FlyingChange {
     pub intermediate_steps: usize,
     /// Strides since the change before, in the same canter.
     pub strides_since_last: Option<usize>,
+    /// What was withheld, and which mark would tell.
+    pub withheld: Option<Withheld>,
     /// Signed suspension of the stride before, s.
     pub suspension_before_s: Option<f64>,
     /// Tempo of the three strides before, strides/min.
@@ -73,7 +56,12 @@ struct Leads {
 
 /// Changes within strides in a row, with their smoothed labels; strides that do not canter end a
 /// canter.
-pub fn changes(strides: &[Stride], labels: &[Label], limits: &Thresholds) -> Vec<FlyingChange> {
+pub fn changes(
+    strides: &[Stride],
+    labels: &[Label],
+    open: &Open<'_>,
+    limits: &Thresholds,
+) -> Vec<FlyingChange> {
     let mut out = Vec::new();
     let mut k = 0;
     while k < strides.len() {
@@ -88,7 +76,7 @@ pub fn changes(strides: &[Stride], labels: &[Label], limits: &Thresholds) -> Vec
         {
             k += 1;
         }
-        in_canter(strides, labels, from..k, limits, &mut out);
+        in_canter(strides, labels, open, from..k, limits, &mut out);
     }
     out
 }
@@ -96,6 +84,7 @@ pub fn changes(strides: &[Stride], labels: &[Label], limits: &Thresholds) -> Vec
 fn in_canter(
     strides: &[Stride],
     labels: &[Label],
+    open: &Open<'_>,
     run: std::ops::Range<usize>,
     limits: &Thresholds,
     out: &mut Vec<FlyingChange>,
@@ -131,16 +120,30 @@ fn in_canter(
             let first = hind.min(fore);
             let mut change = describe(strides, run.start + first, from, to);
             let together = leads[first..hind].iter().any(|l| l.hind.is_none());
-            change.verdict = match hind.cmp(&fore) {
-                _ if together => Verdict::HindsTogether,
-                std::cmp::Ordering::Equal => Verdict::Clean,
-                std::cmp::Ordering::Greater => Verdict::LateBehind,
-                std::cmp::Ordering::Less => Verdict::LateInFront,
-            };
+            change.verdict = if together { Verdict::HindsTogether } else { by_order(hind, fore) };
             change.late_by_strides = hind.abs_diff(fore);
             if hind != fore {
                 change.late_by_s =
                     swap_distance(&strides[run.start + hind], &strides[run.start + fore], to);
+            }
+            let about = run.start + first.saturating_sub(1)..run.start + end + 1;
+            if let Some((place, other, needs)) = open.about(strides, about) {
+                let likely = (change.verdict, change.late_by_strides);
+                // The verdict if that stride's leads were the others.
+                let mut leads = leads.clone();
+                if let Some(other) = other {
+                    leads[place - run.start] = Leads { hind: Some(other.0), fore: Some(other.1) };
+                }
+                let swap = |get: fn(&Leads) -> Option<Side>| {
+                    let around = (first.saturating_sub(1)..=end).rev();
+                    let old = around.into_iter().find(|j| get(&leads[*j]) != Some(to));
+                    old.map_or(first, |j| j + 1)
+                };
+                let (hind, fore) = (swap(|l| l.hind), swap(|l| l.fore));
+                let instead = (by_order(hind, fore), hind.abs_diff(fore));
+                let instead = Some(instead).filter(|i| *i != likely);
+                change.withheld = Some(Withheld { likely, instead, needs });
+                change.verdict = Verdict::Withheld;
             }
             found.push(change);
             lead = to;
@@ -152,6 +155,15 @@ fn in_canter(
         found[k].strides_since_last = Some(found[k].stride - found[k - 1].stride);
     }
     out.extend(found);
+}
+
+/// Verdict by the strides in which hinds and fores first go on the new lead.
+fn by_order(hind: usize, fore: usize) -> Verdict {
+    match hind.cmp(&fore) {
+        std::cmp::Ordering::Equal => Verdict::Clean,
+        std::cmp::Ordering::Greater => Verdict::LateBehind,
+        std::cmp::Ordering::Less => Verdict::LateInFront,
+    }
 }
 
 /// Leads of one stride as settled. When the hinds were marked together they have none, and the
@@ -185,6 +197,7 @@ fn describe(strides: &[Stride], k: usize, from: Side, to: Side) -> FlyingChange 
         late_by_s: None,
         intermediate_steps: 0,
         strides_since_last: None,
+        withheld: None,
         suspension_before_s: before.and_then(|s| suspension::after_canter(s, &strides[k])),
         tempo_before: tempo(k.saturating_sub(3)..k),
         tempo_at: tempo(k..k + 1),

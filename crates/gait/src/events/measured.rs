@@ -15,6 +15,7 @@ use crate::events::rein_back::{self, ReinBack};
 use crate::events::speed_change::SpeedChange;
 use crate::events::tempi::{self, Tempi};
 use crate::events::transition::{self, SimpleChange, Transition};
+use crate::events::withheld::Open;
 use crate::marks::footfall::Footfall;
 use crate::marks::ride_mark;
 use crate::strides::bout;
@@ -79,9 +80,11 @@ pub struct Events {
     pub aid_summaries: Vec<AidSummary>,
 }
 
+#[expect(clippy::too_many_arguments, reason = "everything that a ride's events rest on")]
 pub(crate) fn events(
     strides: &[Stride],
     bouts: &[bout::Bout],
+    open: &Open<'_>,
     marks: &[Footfall],
     halts: Vec<Halt>,
     movements: &[ride_mark::MovementStretch],
@@ -94,7 +97,7 @@ pub(crate) fn events(
         labels[bout.strides.clone()].fill(bout.label);
     }
     let between = transition::between(strides, bouts, marks, &halts, limits);
-    let mut changes = flying_change::changes(strides, &labels, limits);
+    let mut changes = flying_change::changes(strides, &labels, open, limits);
     changes.extend(between.through_trot);
     changes.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
     let tempi = tempi::tempi(&changes, &tempi::tempi_plans(movements));

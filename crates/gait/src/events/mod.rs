@@ -1,6 +1,6 @@
 //! What happens between and inside bouts: one file an event or kind of work.
 //!
-//! Reading order: [`flying_change`], [`tempi`], [`transition`], [`answer`], [`aid_phase`], [`posting`], [`drill`], [`pirouette`], [`rein_back`], [`lateral_tempo`], [`speed_change`], [`forward_back`], [`measured`].
+//! Reading order: [`verdict`], [`withheld`], [`flying_change`], [`tempi`], [`transition`], [`answer`], [`aid_phase`], [`posting`], [`drill`], [`pirouette`], [`rein_back`], [`lateral_tempo`], [`speed_change`], [`forward_back`], [`measured`].
 
 pub mod aid_phase;
 pub mod answer;
@@ -15,3 +15,5 @@ pub mod rein_back;
 pub mod speed_change;
 pub mod tempi;
 pub mod transition;
+pub mod verdict;
+pub mod withheld;

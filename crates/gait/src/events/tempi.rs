@@ -104,7 +104,7 @@ fn line(run: &[FlyingChange], every: usize, planned_count: Option<usize>) -> Tem
     let gaps: Vec<usize> = run.windows(2).map(|w| w[1].stride - w[0].stride).collect();
     let mut faults = Vec::new();
     for (k, change) in run.iter().enumerate() {
-        if change.verdict != Verdict::Clean {
+        if !matches!(change.verdict, Verdict::Clean | Verdict::Withheld) {
             let FlyingChange { verdict, late_by_strides, .. } = *change;
             faults.push((k + 1, Fault::NotClean { verdict, late_by_strides }));
         }

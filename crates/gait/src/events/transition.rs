@@ -315,6 +315,7 @@ fn through_trot(
         late_by_s: None,
         intermediate_steps: steps,
         strides_since_last: None,
+        withheld: None,
         suspension_before_s: None,
         tempo_before: None,
         tempo_at: None,

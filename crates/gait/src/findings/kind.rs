@@ -5,6 +5,7 @@ use crate::base::limb::{Limb, Side};
 use crate::events::flying_change::Verdict;
 use crate::events::speed_change::{Manner, SpeedChange};
 use crate::events::tempi::Fault;
+use crate::events::withheld::Withheld;
 use crate::figures::drift::Drift;
 use crate::figures::regularity::Regularity;
 use crate::findings::ground_kind::GroundKind;
@@ -141,6 +142,11 @@ pub enum Kind {
         steps: usize,
         /// It came before the aid.
         offered: bool,
+    },
+    /// A flying change whose verdict hangs on a mark.
+    ChangeWithheld {
+        /// What is open.
+        withheld: Withheld,
     },
     /// A clean flying change.
     CleanChange {
@@ -380,6 +386,7 @@ impl Kind {
             | Self::BeatsUntold { .. }
             | Self::EvenWalk { .. }
             | Self::CleanChange { .. }
+            | Self::ChangeWithheld { .. }
             | Self::Diagonals { .. }
             | Self::Suspension { .. }
             | Self::ReinBack { .. }

@@ -10,6 +10,7 @@ use crate::findings::kind::Kind;
 pub(crate) fn of_events(measured: &Measured, out: &mut Vec<Finding>) {
     let bout_at =
         |time: f64| measured.bouts.iter().rposition(|b| b.start_s <= time + 1e-9).unwrap_or(0);
+    let mut withheld_ones = Vec::new();
     let mut add = |kind, from: f64, to: f64| {
         out.push(Finding {
             kind,
@@ -21,6 +22,14 @@ pub(crate) fn of_events(measured: &Measured, out: &mut Vec<Finding>) {
     };
     let events = &measured.events;
     for (change, answer) in &events.changes {
+        if let Some(withheld) = change.withheld {
+            // Where to mark, when it is known.
+            let at = withheld.needs.map_or(change.time_s, |n| n.time_s);
+            let (bout, sure) = (bout_at(change.time_s), Certainty::CannotTell);
+            let kind = Kind::ChangeWithheld { withheld };
+            withheld_ones.push(Finding { kind, bout, start_s: at, end_s: at, sure });
+            continue;
+        }
         let stride = measured.strides.get(change.stride);
         let (from, to) = stride.map_or((change.time_s, change.time_s), |s| (s.start, s.end));
         let kind = if change.verdict == Verdict::Clean && !answer.offered_early {
@@ -54,4 +63,5 @@ pub(crate) fn of_events(measured: &Measured, out: &mut Vec<Finding>) {
             add(Kind::NotSquare { trailing, offset }, halt.start_s, halt.end_s);
         }
     }
+    out.extend(withheld_ones);
 }

@@ -44,6 +44,7 @@ pub fn meaning(kind: &Kind) -> f64 {
         | Kind::BeatsUntold { .. }
         | Kind::EvenWalk { .. }
         | Kind::CleanChange { .. }
+        | Kind::ChangeWithheld { .. }
         | Kind::Diagonals { .. }
         | Kind::Suspension { .. }
         | Kind::ReinBack { .. }

@@ -150,7 +150,7 @@ pub fn counted(analysis: &Analysis) -> Vec<Counted> {
         let (gait, time_s) = (bout.label.gait, bout.start_s);
         out.push(Counted { tally: Tally::Lead, gait, time_s, value });
     }
-    for (change, _) in &analysis.events.changes {
+    for (change, _) in analysis.events.changes.iter().filter(|(c, _)| c.withheld.is_none()) {
         let value = yes(change.verdict == Verdict::Clean);
         let (gait, time_s) = (Gait::Canter, change.time_s);
         out.push(Counted { tally: Tally::Changes, gait, time_s, value });

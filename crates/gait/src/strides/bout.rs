@@ -5,12 +5,13 @@ use crate::base::thresholds::Thresholds;
 use crate::base::{number, phase};
 use crate::stats::descriptive::median;
 use crate::strides::classify::{self, Pattern};
+use crate::strides::confidence;
 use crate::strides::halt::Halt;
+use crate::strides::leads::{self, Instead};
 use crate::strides::smooth::{self, Evidence};
 use crate::strides::stride::Stride;
 use crate::strides::tidy::Tidy;
 use crate::strides::turn::{self, Turn};
-use crate::strides::{confidence, leads};
 
 /// A run of strides with one label.
 #[derive(Clone, Debug, PartialEq)]
@@ -29,8 +30,14 @@ pub struct Bout {
 /// A stride this much longer or shorter than the ride's median is of another gait by that alone.
 const UNLIKE: f64 = 0.25;
 
-/// Sets the leads of every stretch of canter by its marks.
-fn settle_leads(strides: &[Stride], labels: &mut [Label], tidy: &Tidy, mark_sd: Option<f64>) {
+/// Sets the leads of every stretch of canter by its marks, and says what else they may be.
+fn settle_leads(
+    strides: &[Stride],
+    labels: &mut [Label],
+    tidy: &Tidy,
+    mark_sd: Option<f64>,
+) -> Vec<Instead> {
+    let mut instead = Vec::with_capacity(strides.len());
     let mut from = 0;
     while from < labels.len() {
         let canters = labels[from].gait.is_asymmetrical();
@@ -38,14 +45,18 @@ fn settle_leads(strides: &[Stride], labels: &mut [Label], tidy: &Tidy, mark_sd: 
         let to = from + here.count();
         if canters {
             let (own, strides) = (&mut labels[from..to], &strides[from..to]);
-            leads::settle(strides, own, &tidy.footfalls, &tidy.by_limb, mark_sd);
+            instead.extend(leads::settle(strides, own, &tidy.footfalls, &tidy.by_limb, mark_sd));
+        } else {
+            instead.resize(to, None);
         }
         from = to;
     }
+    instead
 }
 
 /// Groups strides into bouts: runs of one smoothed label, cut where strides are missing, at `halts`
 /// and at the times `cuts` (where movements begin and end). The bout's gait is read once more from its mean stride.
+/// Beside the bouts stands what else the leads of each stride may be.
 pub fn group(
     strides: &[Stride],
     tidy: &Tidy,
@@ -54,7 +65,7 @@ pub fn group(
     cuts: &[f64],
     gaited: bool,
     limits: &Thresholds,
-) -> Vec<Bout> {
+) -> (Vec<Bout>, Vec<Instead>) {
     let patterns: Vec<Option<Pattern>> = strides.iter().map(Pattern::of).collect();
     let own: Vec<Option<Label>> =
         patterns.iter().map(|p| p.as_ref().map(|p| classify::label(p, gaited, limits))).collect();
@@ -77,6 +88,7 @@ pub fn group(
         .collect();
     let reading = Reading { mark_sd, gaited, limits };
     let mut smooth = Vec::with_capacity(strides.len());
+    let mut instead = Vec::with_capacity(strides.len());
     let mut bouts: Vec<Bout> = Vec::new();
     let mut first = 0;
     for k in 1..=strides.len() {
@@ -89,7 +101,7 @@ pub fn group(
             continue;
         }
         smooth.extend(smooth::smooth(&evidence[first..k], limits));
-        settle_leads(&strides[first..k], &mut smooth[first..k], tidy, mark_sd);
+        instead.extend(settle_leads(&strides[first..k], &mut smooth[first..k], tidy, mark_sd));
         let mut start = first;
         for j in first + 1..=k {
             // A movement begins and ends with the stride nearest to its mark.
@@ -103,7 +115,7 @@ pub fn group(
         }
         first = k;
     }
-    settle_turns(strides, bouts, tidy, halts, &own, &reading)
+    (settle_turns(strides, bouts, tidy, halts, &own, &reading), instead)
 }
 
 /// Sets bouts of different gaits next to one another apart at the first footfall of the later one.

@@ -40,6 +40,9 @@ const SLIP: f64 = 3.5;
 /// Settles what is even, and nothing else.
 const OPEN: f64 = 1e-6;
 
+/// A state that is less likely than the best by this log-likelihood is ruled out.
+const SURE: f64 = 3.0;
+
 /// Log-likelihood lost by a clean change,
 const CLEAN: f64 = 3.0;
 
@@ -49,17 +52,21 @@ const PARTING: f64 = 4.5;
 /// and by the other pair's following.
 const JOINING: f64 = 1.0;
 
-/// Sets the leads in `labels` of a stretch of canter or gallop by the strides' real marks. `marks`
-/// are tidy marks, `by_limb` their places; `mark_sd` is the error of one mark, s (5 ms is assumed
-/// when it is not known: only the leads hang on it, no figure).
+/// What else a stride's leads may be: leads of hinds and fores that the marks speak against by less than
+/// [`SURE`].
+pub type Instead = Option<(Side, Side)>;
+
+/// Sets the leads in `labels` of a stretch of canter or gallop by the strides' real marks, and says of
+/// each stride what else they may be. `marks` are tidy marks, `by_limb` their places; `mark_sd` is the
+/// error of one mark, s (5 ms is assumed when it is not known: only the leads hang on it, no figure).
 pub fn settle(
     strides: &[Stride],
     labels: &mut [Label],
     marks: &[Footfall],
     by_limb: &[Vec<usize>; 4],
     mark_sd: Option<f64>,
-) {
-    let Some(pattern) = pattern(strides, labels) else { return };
+) -> Vec<Instead> {
+    let Some(pattern) = pattern(strides, labels) else { return vec![None; strides.len()] };
     let mut durations: Vec<f64> = strides.iter().map(Stride::duration).collect();
     durations.sort_by(f64::total_cmp);
     let t = durations[durations.len() / 2];
@@ -80,9 +87,47 @@ pub fn settle(
             })
         })
         .collect();
-    for (label, state) in labels.iter_mut().zip(best_run(&fits)) {
+    let run = best_run(&fits);
+    for (label, state) in labels.iter_mut().zip(&run) {
         (label.hind_lead, label.fore_lead) = (Some(state.0), Some(state.1));
     }
+    let through = costs_through(&fits);
+    run.iter().zip(&through).map(|(state, costs)| second(*state, costs)).collect()
+}
+
+/// The next best state of a stride, if it is near enough.
+fn second(best: (Side, Side), costs: &[f64; 4]) -> Instead {
+    let least = costs.iter().copied().fold(f64::INFINITY, f64::min);
+    let others = (0..4).filter(|k| STATES[*k] != best);
+    let next = others.min_by(|a, b| costs[*a].total_cmp(&costs[*b]))?;
+    (costs[next] < least + SURE).then_some(STATES[next])
+}
+
+/// Cost of the best run through each state of each stride.
+fn costs_through(fits: &[[f64; 4]]) -> Vec<[f64; 4]> {
+    let reach = |order: &mut dyn Iterator<Item = usize>, ahead: bool| {
+        let mut out = vec![[0.0; 4]; fits.len()];
+        let mut last: Option<[f64; 4]> = None;
+        for k in order {
+            let here = std::array::from_fn(|to| {
+                last.map_or(0.0, |cost| {
+                    let between = |from: usize| {
+                        let (a, b) = if ahead { (from, to) } else { (to, from) };
+                        cost[from] + step(STATES[a], STATES[b])
+                    };
+                    (0..4).map(between).fold(f64::INFINITY, f64::min)
+                })
+            });
+            out[k] = here;
+            last = Some(std::array::from_fn(|s| here[s] + fits[k][s]));
+        }
+        out
+    };
+    let before = reach(&mut (0..fits.len()), true);
+    let after = reach(&mut (0..fits.len()).rev(), false);
+    (0..fits.len())
+        .map(|k| std::array::from_fn(|s| before[k][s] + fits[k][s] + after[k][s]))
+        .collect()
 }
 
 /// The horse's pattern from its fully marked strides with both leads alike; `None` without one.

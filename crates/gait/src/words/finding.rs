@@ -35,6 +35,7 @@ pub fn say(finding: &Finding, schools: &Schools) -> Sentence {
             let change = Unclean { verdict, late_by_strides, late_by_s, steps, offered };
             of_changes::change(&change, schools)
         }
+        Kind::ChangeWithheld { withheld } => of_changes::withheld(&withheld),
         Kind::CleanChange { suspension_before, to } => {
             of_changes::clean_change(suspension_before, to)
         }

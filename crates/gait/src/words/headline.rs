@@ -155,6 +155,7 @@ fn clause(kind: &Kind) -> String {
             format!("a change {}", change_word(*verdict, *late_by_strides))
         }
         Kind::CleanChange { .. } => "a clean change".into(),
+        Kind::ChangeWithheld { .. } => "a change not to be told yet".into(),
         Kind::Tempi { changes, clean, .. } => format!("{clean} of {changes} changes clean"),
         Kind::SimpleChange { .. } => "a change through walk".into(),
         Kind::NotSquare { .. } => "the halt not square".into(),

@@ -101,6 +101,7 @@ pub(crate) fn change_word(verdict: Verdict, late: usize) -> String {
         Verdict::Missed => "missed".into(),
         Verdict::NotCompleted => "not completed".into(),
         Verdict::ChangedBack => "taken back".into(),
+        Verdict::Withheld => "not to be told yet".into(),
     }
 }
 

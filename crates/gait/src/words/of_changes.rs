@@ -4,8 +4,9 @@ use crate::base::limb::Side;
 use crate::base::schools::{PreparingChange, Schools};
 use crate::events::flying_change::Verdict;
 use crate::events::tempi::Fault;
+use crate::events::withheld::{Needs, Withheld};
 use crate::words::advice;
-use crate::words::names::change_word;
+use crate::words::names::{change_word, end_word};
 use crate::words::numbers::{counted, ordinal};
 use crate::words::sentence::Sentence;
 
@@ -59,6 +60,7 @@ pub(crate) fn change(c: &Unclean, schools: &Schools) -> Sentence {
             "He changed and changed back",
             "All four were back on the old lead within two strides.".to_owned(),
         ),
+        Verdict::Withheld => ("change-withheld", WITHHELD, LEFT_OPEN.to_owned()),
     };
     let figure = match c.late_by_s {
         Some(s) => format!("{:+.0} ms", s * 1000.0),
@@ -75,6 +77,29 @@ pub(crate) fn change(c: &Unclean, schools: &Schools) -> Sentence {
         Verdict::Clean => out,
         _ => out.advising(&[first, advice::CANTER_TROT_CIRCLE]),
     }
+}
+
+const WITHHELD: &str = "A change that cannot be told yet";
+const LEFT_OPEN: &str = "The marks about the changing stride leave it open.";
+
+/// A change whose verdict hangs on a mark: what it may be, and which mark would tell.
+pub(crate) fn withheld(open: &Withheld) -> Sentence {
+    let word = |(verdict, late): (Verdict, usize)| change_word(verdict, late);
+    let what = match open.instead {
+        Some(other) => format!("It is {} or {}", word(open.likely), word(other)),
+        None => format!("It is {}, but in which stride is open", word(open.likely)),
+    };
+    let why = match open.needs {
+        Some(Needs { limb, stride, .. }) => format!(
+            "the {} {}’s footfall of stride {} is missing",
+            limb.side().word(),
+            end_word(limb.is_hind()),
+            stride + 1
+        ),
+        None => "a mark about it contradicts the others".to_owned(),
+    };
+    let figure = open.needs.map_or("–".to_owned(), |n| format!("stride {}", n.stride + 1));
+    Sentence::new("change-withheld", WITHHELD, format!("{what}: {why}."), figure)
 }
 
 pub(crate) fn clean_change(suspension_before: Option<f64>, to: Side) -> Sentence {

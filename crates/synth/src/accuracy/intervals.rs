@@ -22,7 +22,7 @@ pub fn drifts(rate: f64, runs: u64, drift: f64) -> Row {
     let (what, aim) = if drift > 0.0 {
         ("a drift of 5 % over 40 strides is found", (0.95, false))
     } else {
-        ("a drift is found where there is none", (0.05, true))
+        ("a drift is found where there is none", (0.02, true))
     };
     tally(what, rate, runs, aim, 4, |rng| {
         let mut marking = Marking::hard(rate, rng);

@@ -181,9 +181,9 @@ that says so: none missing, none wrong). For intervals they scatter by half a fr
 const REMARKS: &str = "
 ## What is not reached, and why
 
-- **Flying changes under hard marks**: at 10 % missing some changing strides keep too few marks to tell
-  clean from late by one, and a mark given to a wrong limb in the changing stride itself can look like
-  another change. With every mark made and none wrong the aim is met at every rate.
+- **Flying changes under hard marks**: a verdict is withheld where a mark that was not made leaves it open, or
+  one had to be left out. A mark given to a wrong limb that fits that limb is not seen, and a change of which
+  most marks are missing is not found. With every mark made and none wrong the aim is met at every rate.
 - **Drift**: a slope that stands out in no more than 2 % of bouts without any must be steeper than one that
   stands out in 5 %. A judge who knew each horse's spread and likeness beforehand would find 96 % of the
   drifts of this row; it is not known beforehand.

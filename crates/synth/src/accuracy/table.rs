@@ -45,17 +45,16 @@ pub struct Table {
 /// The whole table: every row at every rate, `runs` rides a row.
 pub fn table(runs: u64) -> Table {
     let rows = |rate: f64| {
-        [
-            gait_labels(rate, runs),
-            other_gait_labels(rate, runs),
-            leads(rate, runs),
-            flying_changes(rate, runs, true),
-            flying_changes(rate, runs, false),
+        let mut out =
+            vec![gait_labels(rate, runs), other_gait_labels(rate, runs), leads(rate, runs)];
+        out.extend(flying_changes(rate, runs));
+        out.extend([
             disunited(rate, runs),
             drifts(rate, runs, 0.05),
             drifts(rate, runs, 0.0),
             four_beat_verdicts(rate, runs),
-        ]
+        ]);
+        out
     };
     let figures =
         [Interval::Tempo, Interval::Regularity, Interval::Suspension, Interval::Dissociation];

@@ -5,6 +5,17 @@ use utoipa::ToSchema;
 
 use crate::document::estimate::Estimate;
 
+/// A mark that would settle a verdict.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Needs {
+    /// The limb.
+    pub limb: String,
+    /// Place of its stride in the list of strides.
+    pub stride: usize,
+    /// About when its footfall is.
+    pub time_s: f64,
+}
+
 /// Something that happened between or inside bouts.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 #[serde(tag = "kind", rename_all = "snake_case")]
@@ -18,9 +29,11 @@ pub enum Event {
         /// Lead after.
         to: String,
         /// `clean`, `late_behind`, `late_in_front`, `hinds_together`, `through_trot`, `missed`,
-        /// `not_completed` or `changed_back`.
+        /// `not_completed`, `changed_back` or `withheld`.
         verdict: String,
-        /// Strides late.
+        /// The mark that would tell, when the verdict is withheld for want of it.
+        needs: Option<Needs>,
+        /// Strides late; of a verdict that is withheld, those of the likeliest.
         late_by_strides: usize,
         /// Seconds late.
         late_by_s: Option<f64>,

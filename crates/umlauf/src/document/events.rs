@@ -9,7 +9,7 @@ use umlauf_gait::events::transition::Transition;
 use umlauf_gait::strides::halt::Halt;
 
 use crate::document::estimate::side;
-use crate::document::event::{Event, TempiFault};
+use crate::document::event::{Event, Needs, TempiFault};
 use crate::document::events_of_work;
 
 const fn change_verdict(v: Verdict) -> &'static str {
@@ -22,6 +22,7 @@ const fn change_verdict(v: Verdict) -> &'static str {
         Verdict::Missed => "missed",
         Verdict::NotCompleted => "not_completed",
         Verdict::ChangedBack => "changed_back",
+        Verdict::Withheld => "withheld",
     }
 }
 
@@ -61,6 +62,11 @@ fn flying_change(c: &FlyingChange, answer: &ChangeAnswer, time_sd_s: Option<f64>
         from: c.from.word().into(),
         to: c.to.word().into(),
         verdict: change_verdict(c.verdict).into(),
+        needs: c.withheld.and_then(|w| w.needs).map(|n| Needs {
+            limb: n.limb.code().into(),
+            stride: n.stride,
+            time_s: n.time_s,
+        }),
         late_by_strides: c.late_by_strides,
         late_by_s: c.late_by_s,
         intermediate_steps: c.intermediate_steps,

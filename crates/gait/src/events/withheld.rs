@@ -1,0 +1,70 @@
+//! What the marks leave open of a flying change: a verdict that hangs on a mark nobody made is withheld,
+//! and says which.
+
+use crate::base::limb::Limb;
+use crate::events::verdict::Verdict;
+use crate::strides::leads::Instead;
+use crate::strides::stride::Stride;
+
+/// What is withheld.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Withheld {
+    /// The likeliest verdict, with its lateness in strides, …
+    pub likely: (Verdict, usize),
+    /// … and the next, when it differs in more than the stride it falls in.
+    pub instead: Option<(Verdict, usize)>,
+    /// The mark that would tell. `None` where a mark was left out because it contradicts the others.
+    pub needs: Option<Needs>,
+}
+
+/// A mark that was not made.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Needs {
+    /// The limb.
+    pub limb: Limb,
+    /// Place of the stride.
+    pub stride: usize,
+    /// About when it lands, s.
+    pub time_s: f64,
+}
+
+/// What is open about the strides of a ride.
+#[derive(Clone, Copy, Debug)]
+pub struct Open<'a> {
+    /// What else the leads of each stride may be.
+    pub instead: &'a [Instead],
+    /// Times of marks that were left out, s.
+    pub slips: &'a [f64],
+}
+
+/// A stride that is open: its place, its other leads, and the mark that would tell.
+type OpenStride = (usize, Instead, Option<Needs>);
+
+impl Open<'_> {
+    /// The first open stride among those about a change. With every mark made, and none left out,
+    /// nothing is.
+    pub fn about(&self, strides: &[Stride], about: std::ops::Range<usize>) -> Option<OpenStride> {
+        let strides_about = strides.get(about.clone())?;
+        let (from, to) = (strides_about.first()?.start, strides_about.last()?.end);
+        for k in about.clone() {
+            let instead = self.instead.get(k).copied().flatten();
+            if instead.is_some()
+                && let Some(needs) = missing(strides, k)
+            {
+                return Some((k, instead, Some(needs)));
+            }
+        }
+        let slipped = self.slips.iter().any(|t| (from..to).contains(t));
+        slipped.then(|| (about.start, None, about.clone().find_map(|k| missing(strides, k))))
+    }
+}
+
+/// A mark that was not made in a stride, else in those beside it, and where it is thought to be.
+fn missing(strides: &[Stride], k: usize) -> Option<Needs> {
+    let own = |k: usize| {
+        let stride = strides.get(k)?;
+        let limb = Limb::ALL.into_iter().find(|l| stride.inferred[l.index()])?;
+        Some(Needs { limb, stride: k, time_s: stride.on[limb.index()]? })
+    };
+    own(k).or_else(|| own(k + 1)).or_else(|| own(k.checked_sub(1)?))
+}
