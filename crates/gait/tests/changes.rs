@@ -152,8 +152,7 @@ fn a_verdict_that_hangs_on_marks_is_withheld_and_names_one_but_never_wrong() {
         // Without any mark, and without any two.
         for (a, first) in near.iter().enumerate() {
             for second in &near[a..] {
-                let mut with_gap = Ride::default();
-                with_gap.marks = ride.marks.clone();
+                let mut with_gap = Ride { marks: ride.marks.clone(), ..Ride::default() };
                 with_gap.marks.remove(*second);
                 if second != first {
                     with_gap.marks.remove(*first);
