@@ -13,9 +13,19 @@ use crate::words::numbers::{listed, lower, number};
 pub fn trend(row: Row, t: &Trend) -> String {
     let digits = row.digits() + 1;
     let unit = row.unit();
+    // A minus before nothing says nothing.
+    #[expect(
+        clippy::cast_possible_truncation,
+        clippy::cast_possible_wrap,
+        reason = "a digit or two"
+    )]
+    let least = 0.5 * 10f64.powi(-(digits as i32));
+    let shown = |v: f64| if v.abs() < least { 0.0 } else { v };
     let figures = format!(
         "{:+.digits$} {unit} a month ({:+.digits$} to {:+.digits$})",
-        t.per_month.value, t.per_month.lo, t.per_month.hi
+        shown(t.per_month.value),
+        shown(t.per_month.lo),
+        shown(t.per_month.hi)
     );
     let word = match t.course {
         Course::Better => "getting better",
@@ -27,7 +37,7 @@ pub fn trend(row: Row, t: &Trend) -> String {
         }
         Course::CannotTell => "no trend that could be told",
     };
-    let [(first, off), (last, off_last)] = t.ends;
+    let [(first, off), (last, off_last)] = t.ends.map(|(v, off)| (shown(v), off));
     format!(
         "{word}: {figures}, from {first:.digits$} ± {off:.digits$} to {last:.digits$} ± {off_last:.digits$}"
     )
