@@ -1176,6 +1176,8 @@ export interface components {
             this?: number | null;
             /** @description Change in 30 days and its interval. */
             trend?: number[] | null;
+            /** @description The trend's own values at the first session and at the last, in words. */
+            trend_ends?: string | null;
             /** @description The trend in words. */
             trend_says?: string | null;
             /** @description Unit. */

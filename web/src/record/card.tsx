@@ -91,7 +91,10 @@ function CardLine({ row, record, open, coached, onOpen }: LineProps) {
         ))}
         <td className="max-w-64 pl-6 text-[0.95rem]">
           {row.trend_says ? (
-            <span className={row.course === "worse" ? "text-clay" : ""}>{row.trend_says}</span>
+            <span className={row.course === "worse" ? "text-clay" : ""}>
+              {row.trend_says}
+              {row.trend_ends ? `, ${row.trend_ends}` : ""}
+            </span>
           ) : (
             <span className="text-soft">a trend needs 4 sessions</span>
           )}

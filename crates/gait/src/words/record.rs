@@ -13,19 +13,11 @@ use crate::words::numbers::{listed, lower, number};
 pub fn trend(row: Row, t: &Trend) -> String {
     let digits = row.digits() + 1;
     let unit = row.unit();
-    // A minus before nothing says nothing.
-    #[expect(
-        clippy::cast_possible_truncation,
-        clippy::cast_possible_wrap,
-        reason = "a digit or two"
-    )]
-    let least = 0.5 * 10f64.powi(-(digits as i32));
-    let shown = |v: f64| if v.abs() < least { 0.0 } else { v };
     let figures = format!(
         "{:+.digits$} {unit} a month ({:+.digits$} to {:+.digits$})",
-        shown(t.per_month.value),
-        shown(t.per_month.lo),
-        shown(t.per_month.hi)
+        shown(t.per_month.value, digits),
+        shown(t.per_month.lo, digits),
+        shown(t.per_month.hi, digits)
     );
     let word = match t.course {
         Course::Better => "getting better",
@@ -37,10 +29,25 @@ pub fn trend(row: Row, t: &Trend) -> String {
         }
         Course::CannotTell => "no trend that could be told",
     };
-    let [(first, off), (last, off_last)] = t.ends.map(|(v, off)| (shown(v), off));
-    format!(
-        "{word}: {figures}, from {first:.digits$} ± {off:.digits$} to {last:.digits$} ± {off_last:.digits$}"
-    )
+    format!("{word}: {figures}")
+}
+
+/// The trend's own values at the first session and at the last, with their 95 % errors.
+pub fn trend_ends(row: Row, t: &Trend) -> String {
+    let digits = row.digits() + 1;
+    let [(first, off), (last, off_last)] = t.ends.map(|(v, off)| (shown(v, digits), off));
+    format!("from {first:.digits$} ± {off:.digits$} to {last:.digits$} ± {off_last:.digits$}")
+}
+
+/// A number as it is shown: a minus before nothing says nothing.
+fn shown(v: f64, digits: usize) -> f64 {
+    #[expect(
+        clippy::cast_possible_truncation,
+        clippy::cast_possible_wrap,
+        reason = "a digit or two"
+    )]
+    let least = 0.5 * 10f64.powi(-(digits as i32));
+    if v.abs() < least { 0.0 } else { v }
 }
 
 /// The short word for a course.

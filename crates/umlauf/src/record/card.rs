@@ -49,6 +49,8 @@ pub struct CardRow {
     pub trend: Option<[f64; 3]>,
     /// The trend in words.
     pub trend_says: Option<String>,
+    /// The trend's own values at the first session and at the last, in words.
+    pub trend_ends: Option<String>,
     /// `better`, `worse`, `changes`, `steady` or `cannot tell`.
     pub course: Option<String>,
     /// The bouts or moments of this session that it came from.
@@ -175,6 +177,7 @@ fn one(
         target,
         trend: trend.map(|t| [t.per_month.value, t.per_month.lo, t.per_month.hi]),
         trend_says: trend.map(|t| words::record::trend(row, &t)),
+        trend_ends: trend.map(|t| words::record::trend_ends(row, &t)),
         course: trend.map(|t| words::record::course(t.course).to_owned()),
         from: all.swap_remove(this).into_iter().map(|(from, _)| from).collect(),
         series: series.iter().map(|e| e.as_ref().map(estimate)).collect(),
