@@ -1,5 +1,6 @@
 //! From marks to figures: the whole analysis of one list of footfalls.
 
+use std::collections::HashSet;
 use std::ops::Deref;
 
 use crate::analysis::standing_stretches;
@@ -100,13 +101,12 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
             group.label = bout.label;
         }
     }
-    // Where a mark had to be left out something was mistaken.
-    let slips: Vec<f64> = tidy
-        .dropped
-        .iter()
-        .filter_map(|d| marks.iter().find(|m| m.line == d.line))
-        .map(|m| m.on.0)
-        .collect();
+    // Where a mark had to be left out something was mistaken. Marks without a row cannot be found again.
+    let left_out: HashSet<usize> =
+        tidy.dropped.iter().map(|d| d.line).filter(|line| *line != 0).collect();
+    let mut slips: Vec<f64> =
+        marks.iter().filter(|m| left_out.contains(&m.line)).map(|m| m.on.0).collect();
+    slips.sort_by(f64::total_cmp);
     let open = Open { instead: &instead, slips: &slips };
     let mut events =
         events(&strides, &groups, &open, &tidy.footfalls, halts, &movements, mark_sd, options);

@@ -33,7 +33,7 @@ pub struct Needs {
 pub struct Open<'a> {
     /// What else the leads of each stride may be.
     pub instead: &'a [Instead],
-    /// Times of marks that were left out, s.
+    /// Times of marks that were left out, s, sorted.
     pub slips: &'a [f64],
 }
 
@@ -54,7 +54,8 @@ impl Open<'_> {
                 return Some((k, instead, Some(needs)));
             }
         }
-        let slipped = self.slips.iter().any(|t| (from..to).contains(t));
+        let next = self.slips.partition_point(|t| *t < from);
+        let slipped = self.slips.get(next).is_some_and(|t| *t < to);
         slipped.then(|| (about.start, None, about.clone().find_map(|k| missing(strides, k))))
     }
 }

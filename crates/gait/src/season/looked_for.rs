@@ -76,20 +76,15 @@ pub fn looked_for(clips: &[Analysis]) -> Vec<Look> {
         look.among_all = among_all;
     }
     // The first of Holm's steps is what a look must pass when nothing else is found.
-    let mut kinds: Vec<usize> = counted.iter().map(|l| l.kind).collect();
-    kinds.sort_unstable();
-    kinds.dedup();
-    let sizes: Vec<f64> = out
-        .iter()
-        .map(|look| {
-            let own = out.iter().filter(|l| l.sought.kind() == look.sought.kind());
-            let share = look.weight / own.map(|l| l.weight).sum::<f64>();
-            let in_all = clips[look.places[0].0].thresholds.chance_in_a_ride;
-            look.limit.max(look.fine + look.found.shown_from(share * in_all / count(kinds.len())))
-        })
-        .collect();
-    for (look, size) in out.iter_mut().zip(sizes) {
-        look.shown_from = size;
+    let mut weights = [0.0; Sought::KINDS];
+    for look in &out {
+        weights[look.sought.kind()] += look.weight;
+    }
+    let kinds = count(weights.iter().filter(|w| **w > 0.0).count());
+    for look in &mut out {
+        let share = look.weight / weights[look.sought.kind()] / kinds;
+        let in_all = clips[look.places[0].0].thresholds.chance_in_a_ride;
+        look.shown_from = look.limit.max(look.fine + look.found.shown_from(share * in_all));
     }
     out
 }

@@ -56,6 +56,9 @@ impl Sought {
         Self::Rhythm,
     ];
 
+    /// How many kinds there are.
+    pub const KINDS: usize = 9;
+
     /// Kinds of things that are looked for: what asks one question of the horse is one kind.
     pub const fn kind(self) -> usize {
         match self {
