@@ -79,7 +79,7 @@ struct Start {
 const NOISE: f64 = 0.14;
 
 /// Between a couplet (about a quarter of the stride apart) and alternating hinds (a half).
-const ALTERNATING: f64 = 0.385;
+pub(crate) const ALTERNATING: f64 = 0.385;
 
 /// Whether the hinds about each of them alternate evenly, as in symmetrical gaits, or land in
 /// couplets: by the median of five neighbours' distance to the nearer hind of the other side, so

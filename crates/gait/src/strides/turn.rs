@@ -12,6 +12,7 @@ use crate::base::number::count;
 use crate::base::phase;
 use crate::marks::footfall::Footfall;
 use crate::stats::descriptive::{mean, median};
+use crate::strides::cut::ALTERNATING;
 use crate::strides::stride::Stride;
 
 /// The first footfall of a gait.
@@ -60,6 +61,10 @@ const PAIR: f64 = 0.10;
 
 /// Log-likelihood that two footfalls of a pair may cost for being of one gait.
 const PAIR_TOGETHER: f64 = 1.5;
+
+/// Log-likelihood that a canter loses when it begins with another limb than its first beat, the
+/// trailing hind: one in fifty (project default).
+const OTHER_LIMB: f64 = 4.0;
 
 /// Strides that a clock is learned from, at most.
 const LEARNED: usize = 4;
@@ -113,45 +118,81 @@ impl Clock {
         Self { start: -self.start, places: self.places.map(|p| p.map(|p| -p)), ..*self }
     }
 
-    /// What footfalls in order of time from the clock's start speak against it, added up before each
-    /// of them and after all: without and with the places left empty since the last.
-    fn against(&self, footfalls: &[Fall]) -> Vec<(f64, f64)> {
+    /// What footfalls in order of time from the clock's start speak against it, before each of them
+    /// and after all.
+    fn against(&self, footfalls: &[Fall]) -> Vec<Reckoning> {
         let mut out = Vec::with_capacity(footfalls.len() + 1);
-        let (mut shift, mut sum) = (0.0, 0.0);
-        // The next place of each limb that is not filled yet, in strides from the start.
-        let mut due = self.places.map(|p| p.map(|p| phase::wrap(p + PAIR) - PAIR));
+        let due = self.places.map(|p| p.map(|p| phase::wrap(p + PAIR) - PAIR));
+        let mut now = Reckoning { sum: 0.0, shift: 0.0, due };
         for Fall { time, limb, stance } in footfalls {
-            let mut empty = 0.0;
-            for place in due.iter_mut().flatten() {
-                while self.start + shift + *place * self.stride < time - 2.5 * self.sd {
-                    *place += 1.0;
-                    empty += MISSING;
-                }
-            }
-            out.push((sum, sum + empty));
-            sum += empty;
-            let Some(place) = &mut due[limb.index()] else { continue };
-            let off = time - (self.start + shift + *place * self.stride);
+            out.push(now);
+            now.sum += now.owed(self, *time, true);
+            let Some(place) = &mut now.due[limb.index()] else { continue };
+            let off = time - (self.start + now.shift + *place * self.stride);
             if off.abs() < 3.0 * self.sd {
-                sum += 0.5 * (off / self.sd).powi(2);
-                shift += FOLLOWS * off;
+                now.sum += 0.5 * (off / self.sd).powi(2);
+                now.shift += FOLLOWS * off;
                 *place += 1.0;
                 if let (Some(own), Some(stance)) = (self.stances[limb.index()], stance) {
                     let sd = STANCE_SCATTER * self.stride;
-                    sum += (0.5 * ((stance - own) / sd).powi(2)).min(OTHER_STANCE);
+                    now.sum += (0.5 * ((stance - own) / sd).powi(2)).min(OTHER_STANCE);
                 }
             } else {
-                sum += FOREIGN;
+                now.sum += FOREIGN;
             }
         }
-        out.push((sum, sum));
+        out.push(now);
         out
+    }
+}
+
+/// What is known of a clock after some footfalls.
+#[derive(Clone, Copy)]
+struct Reckoning {
+    /// What they speak against it, log-likelihood.
+    sum: f64,
+    /// How far it was set after them, s.
+    shift: f64,
+    /// The next place of each limb that is not filled yet, in strides from the clock's start.
+    due: [Option<f64>; 4],
+}
+
+impl Reckoning {
+    /// What the places left empty up to a moment cost; `filed` ones are not asked for again.
+    fn owed(&mut self, clock: &Clock, time: f64, filed: bool) -> f64 {
+        let mut empty = 0.0;
+        let zero = clock.start + self.shift;
+        for due in self.due.iter_mut().flatten() {
+            let mut place = *due;
+            while zero + place * clock.stride < time - 2.5 * clock.sd {
+                place += 1.0;
+                empty += MISSING;
+            }
+            if filed {
+                *due = place;
+            }
+        }
+        empty
+    }
+
+    /// The place that comes next, of all limbs: when and whose.
+    fn next(&self, clock: &Clock) -> Option<(f64, Limb)> {
+        let due = Limb::ALL.into_iter().filter_map(|l| Some((self.due[l.index()]?, l)));
+        let (place, limb) = due.min_by(|a, b| a.0.total_cmp(&b.0))?;
+        Some((clock.start + self.shift + place * clock.stride, limb))
     }
 }
 
 /// How many strides next to the turn nothing is learned from.
 const fn unsure(strides: usize) -> usize {
     if strides >= 4 { 2 } else { 1 }
+}
+
+/// The hind of a canter's first beat: a stride of it begins there.
+fn trailing_hind(clock: &Clock) -> Option<Limb> {
+    let place = |l: Limb| clock.places[l.index()];
+    let apart = phase::signed(place(Limb::LH)? - place(Limb::RH)?);
+    (apart.abs() < ALTERNATING).then(|| if apart > 0.0 { Limb::RH } else { Limb::LH })
 }
 
 /// The first footfall of the gait of `after` among `marks` (in order of time), `before` being
@@ -184,12 +225,32 @@ pub fn turn(
         .collect();
     let forwards = old.against(&falls);
     let back: Vec<Fall> = falls.iter().rev().map(|f| Fall { time: -f.time, ..*f }).collect();
-    let backwards = new.reversed().against(&back);
+    let mirror = new.reversed();
+    let backwards = mirror.against(&back);
+    let trailing = trailing_hind(&new);
+    let begins = |limb: Limb| if trailing.is_some_and(|t| t != limb) { OTHER_LIMB } else { 0.0 };
     // All before place k are of the old gait, the others of the new. The old one owes every footfall
     // up to then; the new one owes none before its first.
     let n = falls.len();
-    let total = |k: usize| forwards[k].1 + backwards[n - k].0;
+    let total = |k: usize| {
+        let owed = forwards[k].clone().owed(&old, falls[k].time, false);
+        forwards[k].sum + owed + backwards[n - k].sum + begins(falls[k].limb)
+    };
     let mut k = (1..n).min_by(|a, b| total(*a).total_cmp(&total(*b)))?;
+    // The first footfall itself may be one that nobody marked: the place before the first marked.
+    let unmarked = (1..n).filter_map(|k| {
+        let (time, limb) = backwards[n - k].next(&mirror)?;
+        let time = -time;
+        let between = falls[k - 1].time < time && time < falls[k].time - PAIR * new.stride;
+        let owed = forwards[k].clone().owed(&old, time, false);
+        let cost = forwards[k].sum + owed + backwards[n - k].sum + begins(limb) + MISSING;
+        between.then_some((cost, time, limb))
+    });
+    if let Some((cost, time_s, limb)) = unmarked.min_by(|a, b| a.0.total_cmp(&b.0))
+        && cost < total(k)
+    {
+        return Some(Turn { time_s, limb, against: cost, footfalls: n });
+    }
     // Of a pair that lands as one, both begin the new gait, …
     let pair = |a: usize, b: usize| {
         falls[b].time - falls[a].time < PAIR * new.stride
