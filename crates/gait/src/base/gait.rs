@@ -57,6 +57,12 @@ impl Gait {
         Self::Unclear,
     ];
 
+    /// Whether no transition lies between the two: canter and gallop are one, disunited strides are
+    /// part of their canter.
+    pub fn is_one_with(self, other: Self) -> bool {
+        self == other || (self.is_asymmetrical() && other.is_asymmetrical())
+    }
+
     /// From the name that files use.
     ///
     /// ```

@@ -53,11 +53,6 @@ pub struct Between {
     pub transitions: Vec<Transition>,
 }
 
-/// Canter and gallop are one for transitions; disunited strides are part of their canter.
-fn same_gait(a: Gait, b: Gait) -> bool {
-    a == b || (a.is_asymmetrical() && b.is_asymmetrical())
-}
-
 /// A stretch of one gait for transitions: bouts of canter on any lead run together.
 #[derive(Clone, Debug)]
 struct GaitStretch {
@@ -85,7 +80,9 @@ pub fn between(
         let (a, b) = (&stretches[k], &stretches[k + 1]);
         let (end, start) = (strides[a.last].end, strides[b.first].start);
         let apart = |from, to| halts.iter().any(|h| h.lies_between(from, to));
-        if start - end > limits.gap_strides * strides[a.last].duration() || apart(end, start) {
+        // What was told from the marks between was seen.
+        let unseen = start - end > limits.gap_strides * strides[a.last].duration();
+        if unseen && b.turn.is_none() || apart(end, start) {
             k += 1;
             continue;
         }
@@ -98,7 +95,7 @@ pub fn between(
                     <= limits.gap_strides * strides[b.last].duration()
                 && strides_between <= limits.passing_strides
                 && !apart(strides[b.last].end, strides[c.first].start)
-                && (!same_gait(a.gait, c.gait) || a.gait.is_asymmetrical())
+                && (!a.gait.is_one_with(c.gait) || a.gait.is_asymmetrical())
         });
         if let Some(c) = passing {
             let (time_s, first_limb) = enters(strides, c, marks);
@@ -123,7 +120,7 @@ pub fn between(
             k += 2;
             continue;
         }
-        if !same_gait(a.gait, b.gait) {
+        if !a.gait.is_one_with(b.gait) {
             // Canter's first couplet before its first whole stride is told from trot and walk only
             // where something lies between.
             let plain = (start, strides[b.first].first_hind);
@@ -167,7 +164,7 @@ pub fn of_halts(
             let passing = short && matches!(last.gait, Gait::Walk | Gait::Trot);
             let earlier = k.checked_sub(1).map(|k| &stretches[k]).filter(|s| {
                 passing
-                    && !same_gait(s.gait, last.gait)
+                    && !s.gait.is_one_with(last.gait)
                     && near(strides[last.first].start - strides[s.last].end, s.last)
             });
             let steps = 2 * (last.last + 1 - last.first);
@@ -203,7 +200,7 @@ fn stretches(strides: &[Stride], bouts: &[Bout]) -> Vec<GaitStretch> {
         let lead = bout.label.hind_lead.filter(|h| bout.label.fore_lead == Some(*h));
         let (first, last) = (bout.strides.start, bout.strides.end - 1);
         let joined = out.last_mut().filter(|s| {
-            same_gait(s.gait, bout.label.gait)
+            s.gait.is_one_with(bout.label.gait)
                 && strides[first].start - strides[s.last].end < 0.5 * strides[first].duration()
         });
         if let Some(s) = joined {

@@ -8,10 +8,11 @@ use crate::strides::classify::{self, Pattern};
 use crate::strides::confidence;
 use crate::strides::halt::Halt;
 use crate::strides::leads::{self, Instead};
+use crate::strides::set_apart::{self, Ride};
 use crate::strides::smooth::{self, Evidence};
 use crate::strides::stride::Stride;
 use crate::strides::tidy::Tidy;
-use crate::strides::turn::{self, Turn};
+use crate::strides::turn::Turn;
 
 /// A run of strides with one label.
 #[derive(Clone, Debug, PartialEq)]
@@ -115,79 +116,11 @@ pub fn group(
         }
         first = k;
     }
-    (settle_turns(strides, bouts, tidy, halts, &own, &reading), instead)
+    (set_apart::set_apart(bouts, &Ride { strides, own: &own, tidy, halts, reading }), instead)
 }
 
-/// Sets bouts of different gaits next to one another apart at the first footfall of the later one.
-/// Strides that hold footfalls of both belong to neither; single strides between them that are
-/// nothing else go with them.
-fn settle_turns(
-    strides: &[Stride],
-    bouts: Vec<Bout>,
-    tidy: &Tidy,
-    halts: &[Halt],
-    own: &[Option<Label>],
-    reading: &Reading,
-) -> Vec<Bout> {
-    let mut out: Vec<Bout> = Vec::with_capacity(bouts.len());
-    for mut next in bouts {
-        let solid = out.iter().rposition(Bout::is_solid);
-        let found = solid.filter(|_| next.is_solid()).and_then(|k| {
-            let before = &out[k];
-            let between = next.strides.start - before.strides.end;
-            if before.label.gait == next.label.gait
-                || before.label.gait.is_asymmetrical() && next.label.gait.is_asymmetrical()
-                || between > BETWEEN
-            {
-                return None;
-            }
-            let (end, start) =
-                (strides[before.strides.end - 1].end, strides[next.strides.start].start);
-            let hole = start - end
-                > reading.limits.gap_strides * strides[before.strides.end - 1].duration()
-                || halts.iter().any(|h| h.lies_between(end, start));
-            let turn = turn::turn(
-                &strides[before.strides.clone()],
-                &strides[next.strides.clone()],
-                &tidy.footfalls,
-                reading.mark_sd,
-            )?;
-            (!hole && turn.is_all()).then_some((k, turn))
-        });
-        if let Some((k, turn)) = found {
-            let time = turn.time_s;
-            let last = strides.partition_point(|s| s.end <= time + MOMENT);
-            let first = strides.partition_point(|s| s.start < time - MOMENT);
-            let (from, to) = (out[k].strides.start, next.strides.end);
-            if last > from && first < to {
-                out.truncate(k + 1);
-                out[k] = Bout {
-                    turn: out[k].turn,
-                    ..bout(strides, own, from..last, out[k].label, reading)
-                };
-                next = bout(strides, own, first..to, next.label, reading);
-                next.turn = Some(turn);
-            }
-        }
-        out.push(next);
-    }
-    out
-}
-
-/// At most so many strides between two bouts may be of both.
-const BETWEEN: usize = 2;
-
-/// Shorter than any distance between footfalls, s.
-const MOMENT: f64 = 1e-6;
-
-impl Bout {
-    /// Long enough, and clear enough, to learn a gait's clock from.
-    fn is_solid(&self) -> bool {
-        self.strides.len() >= 2 && self.label.gait != Gait::Unclear
-    }
-}
-
-fn bout(
+/// The bout of a range of strides whose labels run as `run`.
+pub(super) fn bout(
     strides: &[Stride],
     own: &[Option<Label>],
     range: std::ops::Range<usize>,
@@ -218,10 +151,13 @@ fn bout(
 
 /// What labels are read with.
 #[derive(Clone, Copy)]
-struct Reading<'a> {
-    mark_sd: Option<f64>,
-    gaited: bool,
-    limits: &'a Thresholds,
+pub(super) struct Reading<'a> {
+    /// Error of a mark, s, when known.
+    pub mark_sd: Option<f64>,
+    /// The horse is gaited.
+    pub gaited: bool,
+    /// Thresholds.
+    pub limits: &'a Thresholds,
 }
 
 /// The pattern of the mean stride: circular means of phases, plain means of the rest.

@@ -12,6 +12,7 @@ pub mod leads;
 pub mod missing_marks;
 pub mod nearby;
 pub mod relabel;
+mod set_apart;
 pub mod smooth;
 pub mod stride;
 pub mod tidy;

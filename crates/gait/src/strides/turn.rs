@@ -30,9 +30,11 @@ pub struct Turn {
 }
 
 impl Turn {
-    /// Whether what lies between is the two gaits and nothing else.
-    pub fn is_all(&self) -> bool {
-        self.against < FOREIGN * (1.0 + 0.1 * count(self.footfalls))
+    /// Whether what lies between is the two gaits and nothing else; `agreed`: strides between them
+    /// say together that there is another.
+    pub fn is_all(&self, agreed: bool) -> bool {
+        let wrong = if agreed { 1.0 } else { 2.0 };
+        self.against < FOREIGN * (wrong + 0.1 * count(self.footfalls))
     }
 }
 
@@ -195,6 +197,15 @@ fn trailing_hind(clock: &Clock) -> Option<Limb> {
     (apart.abs() < ALTERNATING).then(|| if apart > 0.0 { Limb::RH } else { Limb::LH })
 }
 
+/// Whether a footfall that lands as one with its diagonal partner in this gait stands alone.
+fn lacks_partner(falls: &[Fall], k: usize, clock: &Clock) -> bool {
+    let Fall { time, limb, .. } = falls[k];
+    let place = |l: Limb| clock.places[l.index()].unwrap_or(0.0);
+    let other = limb.diagonal();
+    let near = |f: &Fall| f.limb == other && (f.time - time).abs() < PAIR * clock.stride;
+    phase::signed(place(other) - place(limb)).abs() < PAIR && !falls.iter().any(near)
+}
+
 /// The first footfall of the gait of `after` among `marks` (in order of time), `before` being
 /// strides of the gait before it. `None` without two strides on either side that show all four
 /// limbs.
@@ -234,7 +245,8 @@ pub fn turn(
     let n = falls.len();
     let total = |k: usize| {
         let owed = forwards[k].clone().owed(&old, falls[k].time, false);
-        forwards[k].sum + owed + backwards[n - k].sum + begins(falls[k].limb)
+        let alone = if lacks_partner(&falls, k, &new) { MISSING } else { 0.0 };
+        forwards[k].sum + owed + backwards[n - k].sum + begins(falls[k].limb) + alone
     };
     let mut k = (1..n).min_by(|a, b| total(*a).total_cmp(&total(*b)))?;
     // The first footfall itself may be one that nobody marked: the place before the first marked.
