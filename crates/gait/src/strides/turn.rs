@@ -41,6 +41,9 @@ impl Turn {
 /// Log-likelihood lost by a footfall that fits no place, …
 const FOREIGN: f64 = 7.0;
 
+/// … by one that fits the next place of another limb, …
+const WRONG_LIMB: f64 = 6.0;
+
 /// … and by a place without its footfall: as common as a mark that nobody made.
 const MISSING: f64 = 3.0;
 
@@ -139,6 +142,11 @@ impl Clock {
                     let sd = STANCE_SCATTER * self.stride;
                     now.sum += (0.5 * ((stance - own) / sd).powi(2)).min(OTHER_STANCE);
                 }
+            } else if let Some((other, off)) = now.fits(self, *time) {
+                now.sum += WRONG_LIMB + 0.5 * (off / self.sd).powi(2);
+                if let Some(place) = &mut now.due[other.index()] {
+                    *place += 1.0;
+                }
             } else {
                 now.sum += FOREIGN;
             }
@@ -175,6 +183,17 @@ impl Reckoning {
             }
         }
         empty
+    }
+
+    /// The limb whose next place a moment fits, and how far it is off, s.
+    fn fits(&self, clock: &Clock, time: f64) -> Option<(Limb, f64)> {
+        let off = |l: Limb| {
+            let place = self.due[l.index()]?;
+            Some((l, time - (clock.start + self.shift + place * clock.stride)))
+        };
+        let near = Limb::ALL.into_iter().filter_map(off);
+        let (limb, off) = near.min_by(|a, b| a.1.abs().total_cmp(&b.1.abs()))?;
+        (off.abs() < 2.0 * clock.sd).then_some((limb, off))
     }
 
     /// The place that comes next, of all limbs: when and whose.
