@@ -24,9 +24,6 @@ pub(super) struct Ride<'a> {
 /// At most so many strides between two bouts may be of both.
 const BETWEEN: usize = 3;
 
-/// Strides that agree on their label by less than this are no bout of their own.
-const AGREED: f64 = 0.5;
-
 /// Longest time without a mark between two bouts that are told apart, strides.
 const UNSEEN: f64 = 1.0;
 
@@ -63,23 +60,20 @@ fn before(out: &[Bout], next: &Bout, ride: &Ride) -> Option<(usize, Turn)> {
         return None;
     }
     let mut found = None;
-    let mut agreed = false;
     for (k, bout) in out.iter().enumerate().rev() {
         if next.strides.start - bout.strides.end > BETWEEN {
             break;
         }
         if is_solid(bout) {
             if bout.label.gait.is_one_with(next.label.gait) {
-                agreed |= bout.confidence >= AGREED;
                 continue;
             }
             let own = |b: &Bout| &ride.strides[b.strides.clone()];
             let marks = &ride.tidy.footfalls;
             let turn = turn::turn(own(bout), own(next), marks, ride.reading.mark_sd);
-            if let Some(turn) = turn.filter(|t| t.is_all(agreed) && is_seen(bout, next, ride)) {
+            if let Some(turn) = turn.filter(|t| t.is_all() && is_seen(bout, next, ride)) {
                 found = Some((k, turn));
             }
-            agreed |= bout.confidence >= AGREED;
         }
     }
     found

@@ -25,15 +25,17 @@ pub struct Turn {
     /// What the footfalls between the sure strides speak against both clocks, in log-likelihood: a
     /// few for scatter, more than [`FOREIGN`] a footfall when they belong to neither.
     pub against: f64,
-    /// Footfalls weighed.
+    /// Footfalls weighed, …
     pub footfalls: usize,
+    /// … and those of them that do not fit their limb's next place: one may be marked wrong, more
+    /// are another gait's.
+    pub odd: usize,
 }
 
 impl Turn {
-    /// Whether what lies between is the two gaits and nothing else; `agreed`: strides between them
-    /// say together that there is another.
-    pub fn is_all(&self, agreed: bool) -> bool {
-        let wrong = if agreed { 1.0 } else { 2.0 };
+    /// Whether what lies between is the two gaits and nothing else.
+    pub fn is_all(&self) -> bool {
+        let wrong = if self.odd <= 1 { 2.5 } else { 1.0 };
         self.against < FOREIGN * (wrong + 0.1 * count(self.footfalls))
     }
 }
@@ -128,7 +130,7 @@ impl Clock {
     fn against(&self, footfalls: &[Fall]) -> Vec<Reckoning> {
         let mut out = Vec::with_capacity(footfalls.len() + 1);
         let due = self.places.map(|p| p.map(|p| phase::wrap(p + PAIR) - PAIR));
-        let mut now = Reckoning { sum: 0.0, shift: 0.0, due };
+        let mut now = Reckoning { sum: 0.0, odd: 0, shift: 0.0, due };
         for Fall { time, limb, stance } in footfalls {
             out.push(now);
             now.sum += now.owed(self, *time, true);
@@ -143,11 +145,13 @@ impl Clock {
                     now.sum += (0.5 * ((stance - own) / sd).powi(2)).min(OTHER_STANCE);
                 }
             } else if let Some((other, off)) = now.fits(self, *time) {
+                now.odd += 1;
                 now.sum += WRONG_LIMB + 0.5 * (off / self.sd).powi(2);
                 if let Some(place) = &mut now.due[other.index()] {
                     *place += 1.0;
                 }
             } else {
+                now.odd += 1;
                 now.sum += FOREIGN;
             }
         }
@@ -161,6 +165,8 @@ impl Clock {
 struct Reckoning {
     /// What they speak against it, log-likelihood.
     sum: f64,
+    /// Those that do not fit their limb's place.
+    odd: usize,
     /// How far it was set after them, s.
     shift: f64,
     /// The next place of each limb that is not filled yet, in strides from the clock's start.
@@ -174,7 +180,7 @@ impl Reckoning {
         let zero = clock.start + self.shift;
         for due in self.due.iter_mut().flatten() {
             let mut place = *due;
-            while zero + place * clock.stride < time - 2.5 * clock.sd {
+            while zero + place * clock.stride < time - 2.0 * clock.sd {
                 place += 1.0;
                 empty += MISSING;
             }
@@ -268,6 +274,7 @@ pub fn turn(
         forwards[k].sum + owed + backwards[n - k].sum + begins(falls[k].limb) + alone
     };
     let mut k = (1..n).min_by(|a, b| total(*a).total_cmp(&total(*b)))?;
+    let least = total(k);
     // The first footfall itself may be one that nobody marked: the place before the first marked.
     let unmarked = (1..n).filter_map(|k| {
         let (time, limb) = backwards[n - k].next(&mirror)?;
@@ -275,13 +282,15 @@ pub fn turn(
         let between = falls[k - 1].time < time && time < falls[k].time - PAIR * new.stride;
         let owed = forwards[k].clone().owed(&old, time, false);
         let cost = forwards[k].sum + owed + backwards[n - k].sum + begins(limb) + MISSING;
-        between.then_some((cost, time, limb))
+        between.then_some((cost, time, limb, k))
     });
-    if let Some((cost, time_s, limb)) = unmarked.min_by(|a, b| a.0.total_cmp(&b.0))
-        && cost < total(k)
+    let odd = |k: usize| forwards[k].odd + backwards[n - k].odd;
+    if let Some((cost, time_s, limb, k)) = unmarked.min_by(|a, b| a.0.total_cmp(&b.0))
+        && cost < least
     {
-        return Some(Turn { time_s, limb, against: cost, footfalls: n });
+        return Some(Turn { time_s, limb, against: cost, footfalls: n, odd: odd(k) });
     }
+    let (against, odd) = (least, odd(k));
     // Of a pair that lands as one, both begin the new gait, …
     let pair = |a: usize, b: usize| {
         falls[b].time - falls[a].time < PAIR * new.stride
@@ -299,5 +308,5 @@ pub fn turn(
             (time_s, limb) = (time.min(time_s), other);
         }
     }
-    Some(Turn { time_s, limb, against: total(k), footfalls: n })
+    Some(Turn { time_s, limb, against, footfalls: n, odd })
 }
