@@ -26,6 +26,9 @@ pub struct Evidence {
 /// Log-likelihood lost when a fully marked stride's own label is not believed.
 const DISBELIEF: f64 = 6.0;
 
+/// Spread of a stride's duration within one gait, share (project default).
+const STRIDE_SPREAD: f64 = 0.04;
+
 /// Log-likelihood lost by a change of lead,
 const NEW_LEAD: f64 = 1.2;
 
@@ -94,7 +97,17 @@ fn off(p: &Pattern, state: Label, [pair, placement]: [f64; 2], limits: &Threshol
         Gait::RunningWalk | Gait::FlatWalk => (0.5 - duty).max(0.0) / placement,
         _ => 0.0,
     });
-    pairs + lap + stance * stance
+    // One stride that is a little quick or slow is of the gait about it.
+    let short = |limit: f64| (limit / p.duration - 1.0).max(0.0) / STRIDE_SPREAD;
+    let long = |limit: f64| (1.0 - limit / p.duration).max(0.0) / STRIDE_SPREAD;
+    let duration = match state.gait {
+        Gait::FlatWalk => short(limits.flat_walk_stride_s),
+        Gait::RunningWalk => long(limits.flat_walk_stride_s),
+        Gait::Passage | Gait::Piaffe => short(limits.passage_stride_s),
+        Gait::Trot => long(limits.passage_stride_s),
+        _ => 0.0,
+    };
+    pairs + lap + stance * stance + duration * duration
 }
 
 fn by_label(evidence: Evidence, state: Label) -> f64 {

@@ -178,9 +178,10 @@ impl Reckoning {
     fn owed(&mut self, clock: &Clock, time: f64, filed: bool) -> f64 {
         let mut empty = 0.0;
         let zero = clock.start + self.shift;
+        let late = if filed { 2.5 } else { 2.0 };
         for due in self.due.iter_mut().flatten() {
             let mut place = *due;
-            while zero + place * clock.stride < time - 2.0 * clock.sd {
+            while zero + place * clock.stride < time - late * clock.sd {
                 place += 1.0;
                 empty += MISSING;
             }
