@@ -73,6 +73,10 @@ const PAIR_TOGETHER: f64 = 1.5;
 /// trailing hind: one in fifty (project default).
 const OTHER_LIMB: f64 = 4.0;
 
+/// And any gait that begins with a fore: a stride begins at a hind. It decides where nothing else
+/// does (project default).
+const FORE_FIRST: f64 = 0.5;
+
 /// Strides that a clock is learned from, at most.
 const LEARNED: usize = 4;
 
@@ -123,6 +127,12 @@ impl Clock {
     /// The same clock with time running backwards.
     fn reversed(&self) -> Self {
         Self { start: -self.start, places: self.places.map(|p| p.map(|p| -p)), ..*self }
+    }
+
+    /// Whether a limb lands as one with its diagonal partner.
+    fn is_pair(&self, limb: Limb) -> bool {
+        let place = |l: Limb| self.places[l.index()].unwrap_or(0.0);
+        phase::signed(place(limb.diagonal()) - place(limb)).abs() < PAIR
     }
 
     /// What footfalls in order of time from the clock's start speak against it, before each of them
@@ -226,10 +236,9 @@ fn trailing_hind(clock: &Clock) -> Option<Limb> {
 /// Whether a footfall that lands as one with its diagonal partner in this gait stands alone.
 fn lacks_partner(falls: &[Fall], k: usize, clock: &Clock) -> bool {
     let Fall { time, limb, .. } = falls[k];
-    let place = |l: Limb| clock.places[l.index()].unwrap_or(0.0);
-    let other = limb.diagonal();
-    let near = |f: &Fall| f.limb == other && (f.time - time).abs() < PAIR * clock.stride;
-    phase::signed(place(other) - place(limb)).abs() < PAIR && !falls.iter().any(near)
+    let reach = PAIR * clock.stride;
+    let near = |f: &Fall| f.limb == limb.diagonal() && (f.time - time).abs() < reach;
+    clock.is_pair(limb) && !falls.iter().any(near)
 }
 
 /// The first footfall of the gait of `after` among `marks` (in order of time), `before` being
@@ -265,7 +274,11 @@ pub fn turn(
     let mirror = new.reversed();
     let backwards = mirror.against(&back);
     let trailing = trailing_hind(&new);
-    let begins = |limb: Limb| if trailing.is_some_and(|t| t != limb) { OTHER_LIMB } else { 0.0 };
+    let begins = |limb: Limb| match trailing {
+        Some(hind) if hind != limb => OTHER_LIMB,
+        None if !limb.is_hind() && !new.is_pair(limb) => FORE_FIRST,
+        _ => 0.0,
+    };
     // All before place k are of the old gait, the others of the new. The old one owes every footfall
     // up to then; the new one owes none before its first.
     let n = falls.len();
