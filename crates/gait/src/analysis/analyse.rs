@@ -75,8 +75,7 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let limits = &options.thresholds;
     let tidy = tidy::tidy(marks, limits);
     let strides = cut::cut(&tidy, limits);
-    let typical = strides.get(strides.len() / 2).map(Stride::duration);
-    let halts = halt::halts(&tidy.footfalls, typical, limits);
+    let halts = halt::halts(&tidy.footfalls, &strides, limits);
     let strides = halt::without_halts(strides, &halts);
     let movements = ride_mark::movements(&options.marks);
     let words = options.said.iter().flat_map(|s| [s.from_s, s.to_s]);

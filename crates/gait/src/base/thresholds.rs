@@ -49,7 +49,8 @@ pub struct Thresholds {
     pub duplicate_share: f64,
     /// A stretch without strides this many strides long cuts a bout (project default).
     pub gap_strides: f64,
-    /// All four limbs standing longer than this is a halt, s (project default) …
+    /// All four limbs standing longer than this is a halt, s: a halt of half a second is told whatever
+    /// the marks' error, and no gait has four limbs down for so long (project default) …
     pub halt_s: f64,
     /// … and longer than this many strides.
     pub halt_strides: f64,
@@ -122,8 +123,8 @@ impl Default for Thresholds {
             duplicate_s: 0.25,
             duplicate_share: 0.35,
             gap_strides: 2.5,
-            halt_s: 0.5,
-            halt_strides: 0.5,
+            halt_s: 0.4,
+            halt_strides: 0.35,
             square_m: 0.10,
             passing_strides: 8,
             drift_share: 0.03,

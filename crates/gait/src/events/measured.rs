@@ -106,7 +106,7 @@ pub(crate) fn events(
     changes.extend(missed.into_iter().map(|m| (m, ChangeAnswer::default())));
     changes.sort_by(|a, b| a.0.time_s.total_cmp(&b.0.time_s));
     let mut found = between.transitions;
-    found.extend(transition::of_halts(&halts, strides, bouts, limits));
+    found.extend(transition::of_halts(&halts, strides, bouts, marks, limits));
     found.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
     let mut not_before = f64::NEG_INFINITY;
     let transitions = found.into_iter().map(|t| {

@@ -148,24 +148,31 @@ pub fn of_halts(
     halts: &[Halt],
     strides: &[Stride],
     bouts: &[Bout],
+    marks: &[Footfall],
     limits: &Thresholds,
 ) -> Vec<Transition> {
     let stretches = stretches(strides, bouts);
     let mut out = Vec::with_capacity(2 * halts.len());
     for halt in halts {
-        let near = |gap: f64, k: usize| gap <= limits.gap_strides * strides[k].duration();
+        // Strides may be missing where marks go on.
+        let near = |from: f64, to: f64, k: usize| {
+            let t = strides[k].duration();
+            let gap = to - from;
+            gap <= limits.gap_strides * t
+                || gap <= 2.0 * limits.gap_strides * t && longest_gap(marks, from, to) <= t
+        };
         let k = stretches.partition_point(|s| strides[s.last].end <= halt.end_s);
         let before = k
             .checked_sub(1)
             .map(|k| (k, &stretches[k]))
-            .filter(|(_, s)| near(halt.start_s - strides[s.last].end, s.last));
+            .filter(|(_, s)| near(strides[s.last].end, halt.start_s, s.last));
         if let Some((k, last)) = before {
             let short = last.last + 1 - last.first <= limits.passing_strides;
             let passing = short && matches!(last.gait, Gait::Walk | Gait::Trot);
             let earlier = k.checked_sub(1).map(|k| &stretches[k]).filter(|s| {
                 passing
                     && !s.gait.is_one_with(last.gait)
-                    && near(strides[last.first].start - strides[s.last].end, s.last)
+                    && near(strides[s.last].end, strides[last.first].start, s.last)
             });
             let steps = 2 * (last.last + 1 - last.first);
             out.push(Transition {
@@ -179,9 +186,12 @@ pub fn of_halts(
             });
         }
         let after = stretches.iter().find(|s| strides[s.first].start >= halt.start_s);
-        if let Some(next) = after.filter(|s| near(strides[s.first].start - halt.end_s, s.first)) {
+        let after = after.map(|s| (s, lands(halt, &strides[s.first], marks)));
+        if let Some((next, time_s)) =
+            after.filter(|(s, lands)| near(*lands, strides[s.first].start, s.first))
+        {
             out.push(Transition {
-                time_s: halt.end_s,
+                time_s,
                 from: Gait::Halt,
                 to: next.gait,
                 first_limb: halt.first_off,
@@ -193,6 +203,35 @@ pub fn of_halts(
     }
     out
 }
+
+/// The first footfall after a halt, s: of the limb that left first; where it is not marked, a swing
+/// after it left.
+fn lands(halt: &Halt, first: &Stride, marks: &[Footfall]) -> f64 {
+    let from = marks.partition_point(|m| m.on.0 < halt.end_s);
+    let within = halt.end_s + SWING * first.duration();
+    let soon = marks[from..].iter().take_while(|m| m.on.0 < within);
+    let own = soon.filter(|m| m.limb == halt.first_off && !m.inferred).map(|m| m.on.0).next();
+    own.unwrap_or_else(|| {
+        let stance = first.stance(halt.first_off).map_or(0.5, |s| s / first.duration());
+        halt.end_s + (1.0 - stance) * first.duration()
+    })
+}
+
+/// Longest time without a mark between two moments, s.
+fn longest_gap(marks: &[Footfall], from: f64, to: f64) -> f64 {
+    let first = marks.partition_point(|m| m.on.0 < from);
+    let own = marks[first..].iter().filter(|m| !m.inferred).map(|m| m.on.0);
+    let mut last = from;
+    let mut longest: f64 = 0.0;
+    for time in own.take_while(|t| *t < to).chain([to]) {
+        longest = longest.max(time - last);
+        last = time;
+    }
+    longest
+}
+
+/// No limb swings longer than this share of a stride.
+const SWING: f64 = 0.8;
 
 fn stretches(strides: &[Stride], bouts: &[Bout]) -> Vec<GaitStretch> {
     let mut out: Vec<GaitStretch> = Vec::new();

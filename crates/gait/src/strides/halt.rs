@@ -3,6 +3,7 @@
 use crate::base::limb::Limb;
 use crate::base::thresholds::Thresholds;
 use crate::marks::footfall::Footfall;
+use crate::stats::descriptive::mean;
 use crate::strides::stride::Stride;
 
 /// A halt.
@@ -40,35 +41,109 @@ pub fn without_halts(strides: Vec<Stride>, halts: &[Halt]) -> Vec<Stride> {
 }
 
 /// Halts in tidy marks (sorted by time): stretches in which all four limbs are known to stand for
-/// longer than max(0.5 s, 0.5 T), `stride_s` being a typical T. Without off times there are none.
-pub fn halts(marks: &[Footfall], stride_s: Option<f64>, limits: &Thresholds) -> Vec<Halt> {
-    let least = limits.halt_s.max(limits.halt_strides * stride_s.unwrap_or(0.0));
+/// longer than the thresholds' halt, in the typical T of `strides`. Without off times there are none.
+///
+/// A mark that nobody made hides no halt: three limbs never stand so long together while the fourth
+/// swings, two never for most of a stride. Where such a limb landed and left is told from its
+/// footfalls before and after.
+pub fn halts(marks: &[Footfall], strides: &[Stride], limits: &Thresholds) -> Vec<Halt> {
+    let stride = strides.get(strides.len() / 2).map_or(0.0, Stride::duration);
+    let least = limits.halt_s.max(limits.halt_strides * stride);
+    let marked: Vec<&Footfall> = marks.iter().filter(|m| !m.inferred).collect();
     // Latest stance of each limb.
     let mut standing: [Option<&Footfall>; 4] = [None; 4];
     let mut out: Vec<Halt> = Vec::new();
-    for mark in marks.iter().filter(|m| !m.inferred) {
+    for (k, mark) in marked.iter().enumerate() {
         standing[mark.limb.index()] = Some(mark);
-        let [Some(a), Some(b), Some(c), Some(d)] = standing else { continue };
-        let four = [a, b, c, d];
-        let [Some(a), Some(b), Some(c), Some(d)] = four.map(|m| m.off.map(|o| o.0)) else {
+        let known = standing.map(|m| m.filter(|m| m.off.is_some_and(|off| off.0 > mark.on.0)));
+        let off = |m: &Footfall| m.off.map_or(f64::INFINITY, |off| off.0);
+        let Some(first) = known.iter().flatten().min_by(|a, b| off(a).total_cmp(&off(b))) else {
             continue;
         };
-        let off = [a, b, c, d];
-        let first = (0..4).min_by(|x, y| off[*x].total_cmp(&off[*y])).unwrap_or(0);
-        let (start_s, end_s) = (mark.on.0, off[first]);
-        if end_s - start_s > least {
-            let (trailing, square) = stance(four, limits);
-            out.push(Halt {
-                start_s,
-                end_s,
-                last_on: mark.limb,
-                first_off: Limb::ALL[first],
-                trailing,
-                square,
-            });
+        let mut halt = Halt {
+            start_s: mark.on.0,
+            end_s: off(first),
+            last_on: mark.limb,
+            first_off: first.limb,
+            trailing: None,
+            square: None,
+        };
+        let needed = match known.iter().flatten().count() {
+            4 | 3 => least,
+            2 => least.max(MOST_OF_A_STRIDE * stride),
+            _ => continue,
+        };
+        // Until the next footfall: it may be one of a limb whose mark at the halt is missing. Without
+        // one nothing tells that the fourth limb stood.
+        let next = marked.get(k + 1).map(|next| next.on.0);
+        let quiet = match next {
+            Some(next) => halt.end_s.min(next) - halt.start_s,
+            None if known.iter().all(Option::is_some) => halt.end_s - halt.start_s,
+            None => continue,
+        };
+        if quiet <= needed {
+            continue;
+        }
+        if let [Some(a), Some(b), Some(c), Some(d)] = known {
+            (halt.trailing, halt.square) = stance([a, b, c, d], limits);
+        }
+        for limb in Limb::ALL.into_iter().filter(|l| known[l.index()].is_none()) {
+            let landed = landing(limb, &known, last_stride(strides, halt.start_s));
+            if let Some(on) = landed.filter(|on| (halt.start_s..halt.end_s).contains(on)) {
+                (halt.start_s, halt.last_on) = (on, limb);
+            }
+            let left = leaving(limb, &marked[k + 1..], strides, halt.start_s);
+            if let Some(off) = left.filter(|off| (halt.start_s..halt.end_s).contains(off)) {
+                (halt.end_s, halt.first_off) = (off, limb);
+            }
+        }
+        if halt.end_s - halt.start_s > 0.5 * least {
+            // What is known after the last mark is the most.
+            out.pop_if(|earlier| earlier.end_s > halt.start_s);
+            out.push(halt);
         }
     }
     out
+}
+
+/// Two limbs stand together less than this share of a stride in any gait.
+const MOST_OF_A_STRIDE: f64 = 0.8;
+
+/// The last whole stride before a moment that shows all four limbs.
+fn last_stride(strides: &[Stride], before_s: f64) -> Option<&Stride> {
+    let k = strides.partition_point(|s| s.end <= before_s);
+    strides[k.saturating_sub(3)..k].iter().rev().find(|s| s.on.iter().all(Option::is_some))
+}
+
+/// When a limb without its last mark must have landed, s: where it lands in a stride after the limbs
+/// that are `known` to stand, the mean over them.
+fn landing(limb: Limb, known: &[Option<&Footfall>; 4], stride: Option<&Stride>) -> Option<f64> {
+    let stride = stride?;
+    let own = stride.phase(limb)?;
+    let seen: Vec<f64> = known
+        .iter()
+        .flatten()
+        .filter_map(|m| Some(m.on.0 + (own - stride.phase(m.limb)?) * stride.duration()))
+        .collect();
+    (!seen.is_empty()).then(|| mean(&seen))
+}
+
+/// When a limb whose mark is missing must have left the ground, s: as long before its next footfall
+/// as it swings in the first whole stride after.
+fn leaving(limb: Limb, after: &[&Footfall], strides: &[Stride], from_s: f64) -> Option<f64> {
+    let k = strides.partition_point(|s| s.start <= from_s);
+    let whole = |s: &&Stride| s.on.iter().all(Option::is_some) && s.stance(limb).is_some();
+    let stride = strides[k..].iter().take(4).find(whole)?;
+    let t = stride.duration();
+    let first = after.first()?.on.0;
+    let soon = after.iter().take_while(|m| m.on.0 < first + 0.9 * t);
+    let mut landed: [Option<&Footfall>; 4] = [None; 4];
+    for mark in soon {
+        landed[mark.limb.index()].get_or_insert(mark);
+    }
+    let own = landed[limb.index()].map(|m| m.on.0);
+    let on = own.or_else(|| landing(limb, &landed, Some(stride)))?;
+    Some(on - (t - stride.stance(limb)?))
 }
 
 /// Which limb trails and whether the halt is square, from where the hooves stand: along the body's

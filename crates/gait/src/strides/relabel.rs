@@ -110,10 +110,13 @@ fn missing_place(own: &[f64], t: f64, stride: f64) -> Option<(f64, usize)> {
     let (before, after) = (k.checked_sub(1).map(|k| own[k]), own.get(k).copied());
     let expected = match (before, after) {
         (Some(b), Some(a)) => {
-            if !(1.6..=2.4).contains(&((a - b) / stride)) {
-                return None;
+            match (a - b) / stride {
+                ..1.6 => return None,
+                ..=2.4 => f64::midpoint(a, b),
+                // Before or after a halt.
+                _ if t - b < a - t => b + stride,
+                _ => a - stride,
             }
-            f64::midpoint(a, b)
         }
         (Some(b), None) => b + stride,
         (None, Some(a)) => a - stride,
