@@ -3,6 +3,7 @@
 
 use umlauf_synth::accuracy::by_length::{self, Cell, Figure, drifting_sessions};
 use umlauf_synth::accuracy::changes::{disunited, flying_changes, leads};
+use umlauf_synth::accuracy::halts::{self, Part};
 use umlauf_synth::accuracy::intervals::{Interval, Marks, coverage, drifts, four_beat_verdicts};
 use umlauf_synth::accuracy::labels::{calibration, gait_labels, other_gait_labels};
 use umlauf_synth::accuracy::records::{self, Change};
@@ -96,12 +97,12 @@ fn intervals_hold_over_the_strides_of_a_long_side_as_over_many() {
 #[test]
 fn transitions_begin_with_their_first_footfall_up_and_down() {
     for pair in Going::PAIRS {
-        at_least(&told(pair, 60.0, false, 120), 0.85);
-        at_least(&told(pair, 120.0, true, 120), 0.75);
+        at_least(&told(pair, 60.0, false, 120), 0.98);
+        at_least(&told(pair, 120.0, true, 120), 0.93);
     }
-    // Downwards it is not a stride late.
-    for pair in Going::PAIRS.iter().filter(|(from, _)| matches!(from, Going::Canter(_))) {
-        at_least(&told(*pair, 60.0, false, 120), 0.95);
+    for part in Part::ALL {
+        at_least(&halts::told(part, 60.0, false, 120), 0.98);
+        at_least(&halts::told(part, 120.0, true, 120), 0.91);
     }
 }
 

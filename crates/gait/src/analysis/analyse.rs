@@ -25,7 +25,7 @@ use crate::marks::ride_mark;
 use crate::strides::halt;
 use crate::strides::stride::Stride;
 use crate::strides::tidy;
-use crate::strides::{bout, coach_gait, cut};
+use crate::strides::{coach_gait, cut, group};
 
 /// The analysis of one list of marks: what was measured, and what there is to say of it. What was
 /// measured is read through it (`analysis.bouts` is `analysis.measured.bouts`).
@@ -84,7 +84,7 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
     let mark_sd = timing.map(|t| t.sd);
     let (groups, instead) =
-        bout::group(&strides, &tidy, mark_sd, &halts, &cuts, options.gaited, limits);
+        group::group(&strides, &tidy, mark_sd, &halts, &cuts, options.gaited, limits);
     let mut groups = coach_gait::apply(groups, &strides, &options.said);
     let doubtful = doubtful_marks::doubtful_marks(&tidy.footfalls, &strides, &groups);
     let mut bouts: Vec<BoutFigures> = groups
@@ -94,6 +94,10 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
             measure(own, g, movement_of(own, &movements), options)
         })
         .collect();
+    // A bout begins where its gait does, which may be before its first whole stride.
+    for (group, bout) in groups.iter().zip(&mut bouts) {
+        bout.start_s = group.turn.map_or(bout.start_s, |turn| bout.start_s.min(turn.time_s));
+    }
     // Only the bout as a whole tells that diagonal pairs go backwards.
     for (group, bout) in groups.iter_mut().zip(&bouts) {
         if bout.label.gait == Gait::ReinBack {

@@ -20,7 +20,7 @@ use crate::stats::estimate::Estimate;
 /// The figures of one bout. Fields that could not be had are `None`, with a reason in `why`.
 #[derive(Clone, Debug, PartialEq)]
 pub struct BoutFigures {
-    /// First stride's start, s.
+    /// First footfall of the gait where it follows another, else the first stride's start, s.
     pub start_s: f64,
     /// Last stride's end, s.
     pub end_s: f64,

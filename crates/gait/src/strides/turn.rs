@@ -226,11 +226,17 @@ const fn unsure(strides: usize) -> usize {
     if strides >= 4 { 2 } else { 1 }
 }
 
+/// Without the last digits: what is equal is not told apart by rounding.
+fn even(cost: f64) -> f64 {
+    (1e6 * cost).round() / 1e6
+}
+
 /// The hind of a canter's first beat: a stride of it begins there.
 fn trailing_hind(clock: &Clock) -> Option<Limb> {
     let place = |l: Limb| clock.places[l.index()];
     let apart = phase::signed(place(Limb::LH)? - place(Limb::RH)?);
-    (apart.abs() < ALTERNATING).then(|| if apart > 0.0 { Limb::RH } else { Limb::LH })
+    let hind = if apart > 0.0 { Limb::RH } else { Limb::LH };
+    (apart.abs() < ALTERNATING).then_some(hind)
 }
 
 /// Whether a footfall that lands as one with its diagonal partner in this gait stands alone.
@@ -285,7 +291,7 @@ pub fn turn(
     let total = |k: usize| {
         let owed = forwards[k].clone().owed(&old, falls[k].time, false);
         let alone = if lacks_partner(&falls, k, &new) { MISSING } else { 0.0 };
-        forwards[k].sum + owed + backwards[n - k].sum + begins(falls[k].limb) + alone
+        even(forwards[k].sum + owed + backwards[n - k].sum + begins(falls[k].limb) + alone)
     };
     let mut k = (1..n).min_by(|a, b| total(*a).total_cmp(&total(*b)))?;
     let least = total(k);
@@ -295,7 +301,7 @@ pub fn turn(
         let time = -time;
         let between = falls[k - 1].time < time && time < falls[k].time - PAIR * new.stride;
         let owed = forwards[k].clone().owed(&old, time, false);
-        let cost = forwards[k].sum + owed + backwards[n - k].sum + begins(limb) + MISSING;
+        let cost = even(forwards[k].sum + owed + backwards[n - k].sum + begins(limb) + MISSING);
         between.then_some((cost, time, limb, k))
     });
     let odd = |k: usize| forwards[k].odd + backwards[n - k].odd;

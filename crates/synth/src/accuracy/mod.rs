@@ -1,10 +1,11 @@
 //! How often the analysis is right about rides whose truth is known.
 //!
 //! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`by_length`], [`length_page`],
-//! [`transitions`], [`sessions`], [`records`], [`table`], [`page`].
+//! [`transitions`], [`halts`], [`sessions`], [`records`], [`table`], [`page`].
 
 pub mod by_length;
 pub mod changes;
+pub mod halts;
 pub mod intervals;
 pub mod labels;
 pub mod length_page;

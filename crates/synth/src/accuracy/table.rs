@@ -4,6 +4,7 @@ use crate::accuracy::by_length::{Cell, Found, all_cells, drifting_sessions};
 use crate::accuracy::changes::disunited;
 use crate::accuracy::changes::flying_changes;
 use crate::accuracy::changes::leads;
+use crate::accuracy::halts::{self, Part};
 use crate::accuracy::intervals::Coverage;
 use crate::accuracy::intervals::Interval;
 use crate::accuracy::intervals::Marks;
@@ -71,7 +72,11 @@ pub fn table(runs: u64) -> Table {
         drifting_sessions: drifting_sessions(runs),
         transitions: [false, true].map(|hard| {
             let pairs = Going::PAIRS.into_iter();
-            pairs.flat_map(|pair| RATES.map(|rate| told(pair, rate, hard, runs / 2))).collect()
+            let gaits = pairs.flat_map(|pair| RATES.map(|rate| told(pair, rate, hard, runs / 2)));
+            let parts = Part::ALL.into_iter();
+            let halts =
+                parts.flat_map(|part| RATES.map(|rate| halts::told(part, rate, hard, runs / 2)));
+            gaits.chain(halts).collect()
         }),
         sessions: std::iter::once(headed(None, runs / 2))
             .chain(Fault::ALL.map(|f| headed(Some(f), runs / 10)))

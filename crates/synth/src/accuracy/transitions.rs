@@ -4,6 +4,7 @@ use rand::Rng;
 use rand_chacha::ChaCha8Rng;
 use umlauf_gait::base::gait::Gait;
 use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_gait::bouts::bout_figures::BoutFigures;
 use umlauf_gait::events::answer::Answer;
 use umlauf_gait::events::transition::Transition;
 use umlauf_gait::marks::marks_csv;
@@ -29,7 +30,7 @@ pub enum Going {
 
 impl Going {
     /// Pairs of gaits that one horse goes from and to.
-    pub const PAIRS: [(Self, Self); 14] = [
+    pub const PAIRS: [(Self, Self); 16] = [
         (Self::Walk, Self::Trot),
         (Self::Trot, Self::Walk),
         (Self::Walk, Self::Canter(Side::Left)),
@@ -44,9 +45,11 @@ impl Going {
         (Self::Canter(Side::Left), Self::FlatWalk),
         (Self::FlatWalk, Self::Canter(Side::Right)),
         (Self::Canter(Side::Right), Self::FlatWalk),
+        (Self::FlatWalk, Self::Trot),
+        (Self::Trot, Self::FlatWalk),
     ];
 
-    const fn gait(self) -> Gait {
+    pub(super) const fn gait(self) -> Gait {
         match self {
             Self::Walk => Gait::Walk,
             Self::Trot => Gait::Trot,
@@ -55,7 +58,7 @@ impl Going {
         }
     }
 
-    const fn aid(self) -> &'static str {
+    pub(super) const fn aid(self) -> &'static str {
         match self {
             Self::Walk | Self::FlatWalk => "walk",
             Self::Trot => "trot",
@@ -76,7 +79,7 @@ impl Going {
     }
 
     /// A pace in it. A symmetrical gait may begin with either hind.
-    fn pace(self, rng: &mut ChaCha8Rng) -> Pace {
+    pub(super) fn pace(self, rng: &mut ChaCha8Rng) -> Pace {
         let kind = match self {
             Self::Walk => Kind::Walk,
             Self::Trot => Kind::Trot,
@@ -146,9 +149,17 @@ pub fn told(pair: (Going, Going), rate: f64, hard: bool, runs: u64) -> Row {
         }
         let ride = ride(pair, &marking, &mut rng);
         let found = analyse(&ride.marks, &ride.options);
-        right += u64::from(is_right(&ride, pair, &found.events.transitions));
+        right += u64::from(
+            is_right(&ride, pair, &found.events.transitions) && begins(&ride, pair.1, &found.bouts),
+        );
     }
     Row { what, rate, runs, right, aim: (aim, false) }
+}
+
+/// Whether the bout of the new gait begins with it.
+fn begins(ride: &Ride, to: Going, bouts: &[BoutFigures]) -> bool {
+    let first = bouts.iter().find(|b| b.label.gait == to.gait());
+    first.is_some_and(|b| (b.start_s - ride.begins_s).abs() < 0.25 * ride.stride_s)
 }
 
 type Told = (Transition, Option<Answer>);
