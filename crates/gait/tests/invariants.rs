@@ -107,7 +107,7 @@ fn marks_of(parts: &[Part]) -> Vec<Footfall> {
             }
             Part::Wild(at, limb) => {
                 // Never in the very same moment as another.
-                let on = Seconds(now * at + 0.00317);
+                let on = Seconds(now * at + 0.00317 * (1.0 + out.len() as f64));
                 out.push(Footfall::new(Limb::ALL[usize::from(limb)], on));
             }
         }
@@ -246,9 +246,10 @@ proptest! {
             prop_assert_eq!(r.len(), b.strides);
             if let (Some(first), Some(last)) = (a.strides.get(r.start), r.len().checked_sub(1)) {
                 let last = &a.strides[r.start + last];
-                // A gait may begin before its first whole stride, by less than two.
+                // A gait may begin before its first whole stride: where marks of one limb are
+                // missing none is cut.
                 let before = first.start - b.start_s;
-                prop_assert!(before > -1e-6 && before < 2.0 * first.duration(), "{before}");
+                prop_assert!(before > -1e-6 && before < 7.0 * first.duration(), "{before}");
                 prop_assert!(close(last.end, b.end_s));
             }
         }

@@ -31,11 +31,14 @@ impl Halt {
     }
 }
 
-/// Strides without those that reach over a halt: a horse that stands does not stride.
+/// Shorter than any distance between footfalls, s.
+const MOMENT: f64 = 1e-6;
+
+/// Strides without those that reach into a halt: a horse that stands does not stride.
 pub fn without_halts(strides: Vec<Stride>, halts: &[Halt]) -> Vec<Stride> {
     let stands = |s: &Stride| {
         let k = halts.partition_point(|h| h.end_s <= s.start);
-        halts.get(k).is_some_and(|h| h.lies_between(s.start, s.end))
+        halts.get(k).is_some_and(|h| s.end > h.start_s + MOMENT)
     };
     strides.into_iter().filter(|s| !stands(s)).collect()
 }
@@ -69,8 +72,9 @@ pub fn halts(marks: &[Footfall], strides: &[Stride], limits: &Thresholds) -> Vec
             square: None,
         };
         let needed = match known.iter().flatten().count() {
-            4 | 3 => least,
-            2 => least.max(MOST_OF_A_STRIDE * stride),
+            4 => least,
+            3 if !strides.is_empty() => least,
+            2 if !strides.is_empty() => least.max(MOST_OF_A_STRIDE * stride),
             _ => continue,
         };
         // Until the next footfall: it may be one of a limb whose mark at the halt is missing. Without
@@ -97,6 +101,8 @@ pub fn halts(marks: &[Footfall], strides: &[Stride], limits: &Thresholds) -> Vec
                 (halt.end_s, halt.first_off) = (off, limb);
             }
         }
+        // Who lands has left the ground.
+        halt.end_s = halt.end_s.min(next.unwrap_or(f64::INFINITY));
         if halt.end_s - halt.start_s > 0.5 * least {
             // What is known after the last mark is the most.
             out.pop_if(|earlier| earlier.end_s > halt.start_s);

@@ -27,6 +27,9 @@ const BETWEEN: usize = 3;
 /// Longest time without a mark between two bouts that are told apart, strides.
 const UNSEEN: f64 = 1.0;
 
+/// Longest stretch of marks that no stride is cut from, strides: clocks lose count.
+const UNCUT: f64 = 5.0;
+
 /// Shorter than any distance between footfalls, s.
 const MOMENT: f64 = 1e-6;
 
@@ -90,7 +93,11 @@ fn is_seen(bout: &Bout, next: &Bout, ride: &Ride) -> bool {
     if ride.halts.iter().any(|h| h.lies_between(last.end, first.start)) {
         return false;
     }
-    let longest = UNSEEN * f64::midpoint(last.duration(), first.duration());
+    let stride = f64::midpoint(last.duration(), first.duration());
+    if first.start - last.end > UNCUT * stride {
+        return false;
+    }
+    let longest = UNSEEN * stride;
     let marks: &[Footfall] = &ride.tidy.footfalls;
     let from = marks.partition_point(|m| m.on.0 < last.start - MOMENT);
     let own = marks[from..].iter().take_while(|m| m.on.0 < first.end + MOMENT);
