@@ -39,6 +39,7 @@ pub mod season;
 pub mod words;
 
 pub use analysis::analyse::{Analysis, analyse};
+pub use analysis::kept::Kept;
 pub use base::limb::{Limb, Side};
 pub use bouts::options::Options;
 pub use marks::footfall::Footfall;

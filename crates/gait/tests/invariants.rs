@@ -7,7 +7,7 @@
 use proptest::prelude::*;
 use umlauf_gait::base::gait::Gait;
 use umlauf_gait::base::units::Seconds;
-use umlauf_gait::{Analysis, Footfall, Limb, Options, analyse, words};
+use umlauf_gait::{Analysis, Footfall, Kept, Limb, Options, analyse, words};
 
 /// Duration, phases of LF RF LH RH, duty factor: templates that lie well inside their gait.
 const GAITS: [(f64, [f64; 4], f64); 6] = [
@@ -303,5 +303,27 @@ proptest! {
         let codes = |a: &Analysis| findings(a).into_iter().map(|f| f.0).collect::<Vec<_>>();
         prop_assert_eq!(codes(&a), codes(&mirror));
         prop_assert_eq!(findings(&a), findings(&later));
+    }
+
+    #[test]
+    fn bouts_that_an_edit_leaves_alone_are_kept_and_nothing_else_is(
+        parts in schooling(),
+        edits in prop::collection::vec((0..9999usize, -0.3..0.3f64, 0..4u8), 1..8),
+    ) {
+        let mut marks = marks_of(&parts);
+        let mut options = with_sd(0.0024);
+        let kept = Kept::new();
+        prop_assert_eq!(kept.analyse(&marks, &options), analyse(&marks, &options));
+        for (place, by, what) in edits {
+            let k = place % marks.len().max(1);
+            match what {
+                _ if marks.is_empty() => {}
+                0 => drop(marks.remove(k)),
+                1 => marks[k].limb = marks[k].limb.opposite(),
+                2 => options.gaited = !options.gaited,
+                _ => marks[k].on.0 += by,
+            }
+            prop_assert_eq!(kept.analyse(&marks, &options), analyse(&marks, &options));
+        }
     }
 }

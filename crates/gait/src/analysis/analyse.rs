@@ -3,11 +3,14 @@
 use std::collections::HashSet;
 use std::ops::Deref;
 
+use rayon::iter::{IntoParallelRefIterator, ParallelIterator};
+
 use crate::analysis::standing_stretches;
 use crate::base::gait::Gait;
 use crate::base::schools::Schools;
 use crate::base::thresholds::Thresholds;
 use crate::bouts::bout_figures::BoutFigures;
+use crate::bouts::known::Known;
 use crate::bouts::lead_verdict::LeadVerdict;
 use crate::bouts::measure::{measure, timing_error};
 use crate::bouts::missing::Missing;
@@ -22,6 +25,7 @@ use crate::marking::doubtful_marks::{self, DoubtfulMark};
 use crate::marks::footfall::Footfall;
 use crate::marks::movement::Movement;
 use crate::marks::ride_mark;
+use crate::strides::bout::Bout;
 use crate::strides::halt;
 use crate::strides::stride::Stride;
 use crate::strides::tidy;
@@ -72,6 +76,16 @@ impl Deref for Analysis {
 /// assert!((tempo - 60.0 / 0.76).abs() < 1e-6);
 /// ```
 pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
+    analyse_knowing(marks, options, None)
+}
+
+/// The same, with what is `known` of bouts measured before under the same options, which is what is
+/// known afterwards.
+pub(crate) fn analyse_knowing(
+    marks: &[Footfall],
+    options: &Options,
+    known: Option<&mut Known>,
+) -> Analysis {
     let limits = &options.thresholds;
     let tidy = tidy::tidy(marks, limits);
     let strides = cut::cut(&tidy, limits);
@@ -86,14 +100,10 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let (groups, instead) =
         group::group(&strides, &tidy, mark_sd, &halts, &cuts, options.gaited, limits);
     let mut groups = coach_gait::apply(groups, &strides, &options.said);
-    let doubtful = doubtful_marks::doubtful_marks(&tidy.footfalls, &strides, &groups);
-    let mut bouts: Vec<BoutFigures> = groups
-        .iter()
-        .map(|g| {
-            let own = &strides[g.strides.clone()];
-            measure(own, g, movement_of(own, &movements), options)
-        })
-        .collect();
+    let (doubtful, mut bouts) = rayon::join(
+        || doubtful_marks::doubtful_marks(&tidy.footfalls, &strides, &groups),
+        || measured(&strides, &groups, &movements, options, known),
+    );
     // A bout begins where its gait does, which may be before its first whole stride.
     for (group, bout) in groups.iter().zip(&mut bouts) {
         bout.start_s = group.turn.map_or(bout.start_s, |turn| bout.start_s.min(turn.time_s));
@@ -149,6 +159,31 @@ pub fn analyse(marks: &[Footfall], options: &Options) -> Analysis {
     let findings = all::find(&measured, options);
     let (schools, thresholds) = (options.schools, options.thresholds.clone());
     Analysis { measured, schools, thresholds, doubtful, findings }
+}
+
+/// The figures of bouts, side by side; those that are known are not measured again.
+fn measured(
+    strides: &[Stride],
+    groups: &[Bout],
+    movements: &[ride_mark::MovementStretch],
+    options: &Options,
+    known: Option<&mut Known>,
+) -> Vec<BoutFigures> {
+    let own = |g: &Bout| &strides[g.strides.clone()];
+    let anew = |g: &Bout| measure(own(g), g, movement_of(own(g), movements), options);
+    let Some(known) = known else { return groups.par_iter().map(anew).collect() };
+    let before = std::mem::take(known);
+    let figures: Vec<BoutFigures> = groups
+        .par_iter()
+        .map(|g| {
+            let movement = movement_of(own(g), movements);
+            before.of(own(g), g, movement.as_ref()).cloned().unwrap_or_else(|| anew(g))
+        })
+        .collect();
+    for (g, figures) in groups.iter().zip(&figures) {
+        known.insert(own(g), g, movement_of(own(g), movements), figures.clone());
+    }
+    figures
 }
 
 /// Whether a canter begins with a flying change, late strides of it included.

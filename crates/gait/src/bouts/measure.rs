@@ -102,6 +102,32 @@ pub(crate) fn measure(
         let its_own = label.hind_lead.is_none_or(|side| side == hind.side());
         if its_own { dissociation(hind) } else { None }
     });
+    // The two halves of the work of a long bout.
+    let ((drift, regularity, four_beats, step_asymmetry, lap), (duty, stances, suspension)) =
+        rayon::join(
+            || {
+                let footfall = wander.as_ref().map(|w| w.footfall);
+                let seconds = all[all.len() - 1].end - all[0].start;
+                (
+                    drift::drift(strides, seconds, footfall, limits),
+                    regularity::regularity(&stretches.durations, timing, wander.as_ref()),
+                    (label.gait.beats() == Some(4.0) && symmetrical)
+                        .then(|| evenness::four_beat_rms_pct(strides, over))
+                        .flatten(),
+                    symmetrical.then(|| evenness::step_asymmetry(strides, over)).flatten(),
+                    symmetrical
+                        .then(|| evenness::lateral_advanced_placement(strides, over))
+                        .flatten(),
+                )
+            },
+            || {
+                (
+                    Limb::ALL.map(|l| stance::duty(strides, l, over)),
+                    [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, over)),
+                    suspension::suspension(strides, label, over),
+                )
+            },
+        );
 
     let mut out = BoutFigures {
         start_s: all[0].start,
@@ -112,26 +138,19 @@ pub(crate) fn measure(
         rein: rein_at(all[0].start, all[all.len() - 1].end, options),
         lead_verdict: lead_verdict(label, all[0].start, all[all.len() - 1].end, options),
         tempo,
-        drift: drift::drift(
-            strides,
-            all[all.len() - 1].end - all[0].start,
-            wander.as_ref().map(|w| w.footfall),
-            limits,
-        ),
-        regularity: regularity::regularity(&stretches.durations, timing, wander.as_ref()),
+        drift,
+        regularity,
         phases: Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
-        lap: symmetrical.then(|| evenness::lateral_advanced_placement(strides, over)).flatten(),
+        lap,
         dissociation: diagonals,
-        beat_evenness_pct: (label.gait.beats() == Some(4.0) && symmetrical)
-            .then(|| evenness::four_beat_rms_pct(strides, over))
-            .flatten(),
-        step_asymmetry: symmetrical.then(|| evenness::step_asymmetry(strides, over)).flatten(),
+        beat_evenness_pct: four_beats,
+        step_asymmetry,
         canter: label
             .hind_lead
             .and_then(|lead| canter_beats::canter_beats(strides, lead, over, limits)),
-        suspension: suspension::suspension(strides, label, over),
-        duty: Limb::ALL.map(|l| stance::duty(strides, l, over)),
-        stance_symmetry: [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, over)),
+        suspension,
+        duty,
+        stance_symmetry: stances,
         travel,
         impossible: travel
             .zip(options.withers)

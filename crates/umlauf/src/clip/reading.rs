@@ -48,6 +48,9 @@ pub fn analysis_of(
     Ok(analyse(clip, horse, &marks, &own, scatter(store, clip)?))
 }
 
+/// What was measured of the clips that are being marked: one moved mark costs its own bout.
+static KEPT: umlauf_gait::Kept = umlauf_gait::Kept::new();
+
 /// The analysis of a clip's marks and tags under its settings.
 pub fn analyse(
     clip: &Clip,
@@ -66,7 +69,7 @@ pub fn analyse(
         let frame = options.frame_rate.map_or(0.0, |f| f.mark_sd().0);
         Seconds(own.hypot(frame))
     });
-    umlauf_gait::analyse(&footfalls, &options)
+    KEPT.analyse(&footfalls, &options)
 }
 
 /// The marks of a clip that count (within its trim) as footfalls in true seconds on the horse's
