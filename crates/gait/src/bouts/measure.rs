@@ -122,7 +122,7 @@ pub(crate) fn measure(
             },
             || {
                 (
-                    Limb::ALL.map(|l| stance::duty(strides, l, over)),
+                    stance::duties(strides, over),
                     [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, over)),
                     suspension::suspension(strides, label, over),
                 )

@@ -9,8 +9,24 @@ use crate::stats::estimate::Estimate;
 use crate::stats::stride_mean::{Shown, StrideMean};
 use crate::strides::stride::Stride;
 
-/// Duty factor β of one limb over strides: stance / T. `None` when no stride has its off.
-pub fn duty(strides: &[Stride], limb: Limb, over: &StrideMean) -> Option<Estimate> {
+/// Duty factors β of the limbs over strides: stance / T. `None` for a limb of which no stride has its
+/// off.
+pub fn duties(strides: &[Stride], over: &StrideMean) -> [Option<Estimate>; 4] {
+    // The limbs' mean duration of each stride that the next one follows.
+    let durations: Vec<Option<f64>> = strides
+        .windows(2)
+        .map(|w| follows(&w[0], &w[1]).then(|| limb_duration(&w[0], &w[1])).flatten())
+        .map(|d| d.map(|(duration, _)| duration))
+        .collect();
+    Limb::ALL.map(|limb| duty(strides, &durations, limb, over))
+}
+
+fn duty(
+    strides: &[Stride],
+    durations: &[Option<f64>],
+    limb: Limb,
+    over: &StrideMean,
+) -> Option<Estimate> {
     let shares: Vec<f64> = strides.iter().filter_map(|s| s.duty(limb)).collect();
     // β = stance / T: the two marks of the stance weigh 1/T each.
     let marks = 2.0 / (over.stride_s * over.stride_s);
@@ -22,12 +38,10 @@ pub fn duty(strides: &[Stride], limb: Limb, over: &StrideMean) -> Option<Estimat
     // The marks of T cancel from stride to stride and hide how alike neighbours are: the limbs' mean
     // knows T better.
     let (mut series, mut next) = (Vec::with_capacity(shares.len()), 0.0);
-    for w in strides.windows(2).filter(|w| follows(&w[0], &w[1])) {
-        if let (Some((duration, _)), Some(stance)) =
-            (limb_duration(&w[0], &w[1]), w[0].stance(limb))
-        {
+    for (stride, duration) in strides.iter().zip(durations) {
+        if let (Some(duration), Some(stance)) = (duration, stride.stance(limb)) {
             series.push(beta + (stance - beta * duration) / over.stride_s);
-            next += lateness(&w[0]);
+            next += lateness(stride);
         }
     }
     let by = if series.len() + 1 < shares.len() {

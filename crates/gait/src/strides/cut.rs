@@ -19,14 +19,10 @@ const FORE_LEAD_IN: f64 = 0.10;
 /// Cuts tidy marks into strides. Strides that lack an end (the last one, or one before a hole in
 /// the marks) are left out. O(n log n).
 pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
-    let times = tidy
-        .by_limb
-        .each_ref()
-        .map(|own| own.iter().map(|&k| tidy.footfalls[k].on.0).collect::<Vec<f64>>());
-    let nearby = NearbyDuration::new(&times);
+    let nearby = &tidy.nearby;
     let marks = &tidy.footfalls;
     let hinds: Vec<&Footfall> = marks.iter().filter(|m| m.limb.is_hind()).collect();
-    let starts = starts(&hinds, &nearby, limits);
+    let starts = starts(&hinds, nearby, limits);
 
     let mut strides = Vec::with_capacity(starts.len());
     let mut near = nearby.walk();

@@ -1,5 +1,7 @@
 //! Strides grouped into bouts: labels made steady, leads settled, bouts set apart where gaits meet.
 
+use rayon::iter::{IndexedParallelIterator, IntoParallelRefIterator, ParallelIterator};
+
 use crate::base::gait::Label;
 use crate::base::thresholds::Thresholds;
 use crate::stats::descriptive::median;
@@ -55,7 +57,8 @@ pub fn group(
     gaited: bool,
     limits: &Thresholds,
 ) -> (Vec<Bout>, Vec<Instead>) {
-    let patterns: Vec<Option<Pattern>> = strides.iter().map(Pattern::of).collect();
+    let patterns: Vec<Option<Pattern>> =
+        strides.par_iter().with_min_len(256).map(Pattern::of).collect();
     let own: Vec<Option<Label>> =
         patterns.iter().map(|p| p.as_ref().map(|p| classify::label(p, gaited, limits))).collect();
     let typical = median(strides.iter().map(Stride::duration).collect());

@@ -1,9 +1,16 @@
 //! The stride's duration nearby, from the marks alone.
 
+use rayon::iter::{IndexedParallelIterator, IntoParallelIterator, ParallelIterator};
+
+use crate::marks::footfall::Footfall;
+
 /// Local stride duration: the median distance between successive footfalls of one limb nearby.
+#[derive(Clone, Debug, Default)]
 pub struct NearbyDuration {
+    /// Middles of the gaps between successive footfalls of one limb, in order of time.
     middles: Vec<f64>,
-    gaps: Vec<f64>,
+    /// The median of the gaps about each of them and after all.
+    medians: Vec<f64>,
 }
 
 impl NearbyDuration {
@@ -27,7 +34,18 @@ impl NearbyDuration {
             middles.push(middle);
             gaps.push(gap);
         }
-        Self { middles, gaps }
+        let medians = (0..gaps.len() + usize::from(!gaps.is_empty()))
+            .into_par_iter()
+            .with_min_len(4096)
+            .filter_map(|place| median_about(&gaps, place))
+            .collect();
+        Self { middles, medians }
+    }
+
+    /// From marks, and each limb's places among them.
+    pub fn of(marks: &[Footfall], by_limb: &[Vec<usize>; 4]) -> Self {
+        let times = by_limb.each_ref().map(|own| own.iter().map(|&k| marks[k].on.0).collect());
+        Self::new(&times)
     }
 
     /// Reads durations at times that mostly grow, each step from where the last one was.
@@ -45,22 +63,24 @@ pub struct Walk<'a> {
 impl Walk<'_> {
     /// Duration of a stride about `time`, s; `None` unless some limb was marked twice.
     pub fn at(&mut self, time: f64) -> Option<f64> {
-        let NearbyDuration { middles, gaps } = self.nearby;
-        if gaps.is_empty() {
-            return None;
-        }
+        let NearbyDuration { middles, medians } = self.nearby;
         self.place = first_at(middles, self.place, |&m| m >= time);
-        let reach = NearbyDuration::NEIGHBOURS.min(gaps.len());
-        let from = self.place.saturating_sub(reach / 2).min(gaps.len() - reach);
-        let mut window = [0.0; NearbyDuration::NEIGHBOURS];
-        let part = &mut window[..reach];
-        part.copy_from_slice(&gaps[from..from + reach]);
-        if reach == NearbyDuration::NEIGHBOURS {
-            return Some(median_of_nine(window));
-        }
-        part.sort_by(f64::total_cmp);
-        Some(part[reach / 2])
+        medians.get(self.place).copied()
     }
+}
+
+/// The median of the gaps about a place; `None` of none.
+fn median_about(gaps: &[f64], place: usize) -> Option<f64> {
+    let reach = NearbyDuration::NEIGHBOURS.min(gaps.len());
+    let from = place.saturating_sub(reach / 2).min(gaps.len() - reach);
+    let mut window = [0.0; NearbyDuration::NEIGHBOURS];
+    let part = &mut window[..reach];
+    part.copy_from_slice(&gaps[from..from + reach]);
+    if reach == NearbyDuration::NEIGHBOURS {
+        return Some(median_of_nine(window));
+    }
+    part.sort_by(f64::total_cmp);
+    part.get(reach / 2).copied()
 }
 
 /// Median of nine without a branch: the network of Paeth (Graphics Gems, 1990, p. 171; value from

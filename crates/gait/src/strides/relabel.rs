@@ -5,6 +5,8 @@
 //! stride apart without it, and leaves a hole of two strides in the limb it belongs to. Only a mark
 //! that does both is moved.
 
+use rayon::iter::{IntoParallelIterator, ParallelIterator};
+
 use crate::base::limb::Limb;
 use crate::marks::footfall::{self, Footfall};
 use crate::strides::nearby::NearbyDuration;
@@ -26,33 +28,19 @@ const ONE_STRIDE: f64 = 0.30;
 /// How far a mark may lie from the missing place it fits, share of a stride.
 const FITS: f64 = 0.12;
 
-/// Moves mislabelled marks (sorted by time) to their limbs. O(n log n).
-pub fn relabel(marks: &mut [Footfall]) -> Vec<Relabelled> {
+/// A mark that fits another limb: how badly, its place, the limb and which hole of it.
+type Move = (f64, usize, Limb, usize);
+
+/// Moves mislabelled marks (sorted by time) to their limbs. Beside what was moved stands the stride
+/// duration nearby, as the marks told it before. O(n log n).
+pub fn relabel(marks: &mut [Footfall]) -> (Vec<Relabelled>, NearbyDuration) {
     let by_limb = footfall::by_limb(marks);
     let times = by_limb.each_ref().map(|own| own.iter().map(|k| marks[*k].on.0).collect());
     let nearby = NearbyDuration::new(&times);
-    let mut moves: Vec<(f64, usize, Limb, usize)> = Vec::new();
-    for limb in Limb::ALL {
-        let own = &by_limb[limb.index()];
-        let mut near = nearby.walk();
-        for (i, &mark) in own.iter().enumerate() {
-            let t = times[limb.index()][i];
-            let Some(stride) = near.at(t) else { continue };
-            if !is_intruder(&times[limb.index()], i, stride) {
-                continue;
-            }
-            let unevenness = 0.5 * unevenness(&times[limb.index()], i, stride);
-            let best = Limb::ALL
-                .into_iter()
-                .filter(|to| *to != limb)
-                .filter_map(|to| {
-                    let (off, hole) = missing_place(&times[to.index()], t, stride)?;
-                    Some((off + unevenness, mark, to, hole))
-                })
-                .min_by(|a, b| a.0.total_cmp(&b.0));
-            moves.extend(best);
-        }
-    }
+    let mut moves: Vec<Move> = Limb::ALL
+        .into_par_iter()
+        .flat_map_iter(|limb| moves_of(limb, &times, &by_limb[limb.index()], &nearby))
+        .collect();
     // Each hole takes the mark that fits it best.
     moves.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.cmp(&b.1)));
     let mut filled: Vec<(Limb, usize)> = Vec::new();
@@ -72,7 +60,36 @@ pub fn relabel(marks: &mut [Footfall]) -> Vec<Relabelled> {
     }
     let mut out: Vec<Relabelled> = out.into_iter().map(|(_, r)| r).collect();
     out.sort_by_key(|r| r.line);
-    out
+    (out, nearby)
+}
+
+/// The moves that marks of one limb offer.
+fn moves_of(
+    limb: Limb,
+    times: &[Vec<f64>; 4],
+    own: &[usize],
+    nearby: &NearbyDuration,
+) -> Vec<Move> {
+    let mut moves = Vec::new();
+    let mut near = nearby.walk();
+    for (i, &mark) in own.iter().enumerate() {
+        let t = times[limb.index()][i];
+        let Some(stride) = near.at(t) else { continue };
+        if !is_intruder(&times[limb.index()], i, stride) {
+            continue;
+        }
+        let unevenness = 0.5 * unevenness(&times[limb.index()], i, stride);
+        let best = Limb::ALL
+            .into_iter()
+            .filter(|to| *to != limb)
+            .filter_map(|to| {
+                let (off, hole) = missing_place(&times[to.index()], t, stride)?;
+                Some((off + unevenness, mark, to, hole))
+            })
+            .min_by(|a, b| a.0.total_cmp(&b.0));
+        moves.extend(best);
+    }
+    moves
 }
 
 /// Whether its neighbours are one stride apart without the i-th mark of a limb.

@@ -6,6 +6,7 @@ use crate::base::thresholds::Thresholds;
 use crate::base::units::Seconds;
 use crate::marks::footfall::{Footfall, by_limb};
 use crate::strides::missing_marks::infer;
+use crate::strides::nearby::NearbyDuration;
 use crate::strides::relabel::{Relabelled, relabel};
 
 /// A mark that was left out, or whose off was set aside, and why.
@@ -41,6 +42,8 @@ pub struct Tidy {
     pub footfalls: Vec<Footfall>,
     /// For each limb ([`Limb::index`]) the places of its marks in `footfalls`, in order of time.
     pub by_limb: [Vec<usize>; 4],
+    /// The stride's duration nearby.
+    pub nearby: NearbyDuration,
     /// What was left out.
     pub dropped: Vec<Dropped>,
     /// What was given to another limb.
@@ -56,7 +59,7 @@ pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
             a.off.map_or(f64::INFINITY, |o| o.0).total_cmp(&b.off.map_or(f64::INFINITY, |o| o.0)),
         )
     });
-    let relabelled = relabel(&mut sorted);
+    let (relabelled, nearby) = relabel(&mut sorted);
     let typical = typical_interval(&sorted, limits.duplicate_s / 4.0);
     let closest =
         typical.map_or(limits.duplicate_s, |t| limits.duplicate_s.min(limits.duplicate_share * t));
@@ -87,11 +90,15 @@ pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
     out.footfalls = sorted;
     out.by_limb = by_limb(&out.footfalls);
     out.dropped.sort_by_key(|d| d.line);
-    let inferred = infer(&out.footfalls, &out.by_limb);
+    // Where nothing was moved or dropped the durations are what they were.
+    let same = out.relabelled.is_empty() && kept == marks.len();
+    out.nearby = if same { nearby } else { NearbyDuration::of(&out.footfalls, &out.by_limb) };
+    let inferred = infer(&out.footfalls, &out.by_limb, &out.nearby);
     if !inferred.is_empty() {
         out.footfalls.extend(inferred);
         out.footfalls.sort_by(|a, b| a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb)));
         out.by_limb = by_limb(&out.footfalls);
+        out.nearby = NearbyDuration::of(&out.footfalls, &out.by_limb);
     }
     out
 }
