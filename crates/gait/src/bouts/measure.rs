@@ -71,9 +71,15 @@ pub(crate) fn measure(
         Limb::ALL.into_iter().filter(|l| s.on[l.index()].is_some()).map(|l| s.sd[l.index()])
     });
     let timing = timing_error(sds, options);
-    let stretches = Stretches::of(steady(all), all.last().filter(|_| all.len() >= 4));
-    let wander = stride_wander::stride_wander(&stretches, timing);
-    let tempo = tempo::tempo(&stretches, timing, wander.as_ref());
+    let ((stretches, wander, tempo), phases) = rayon::join(
+        || {
+            let stretches = Stretches::of(steady(all), all.last().filter(|_| all.len() >= 4));
+            let wander = stride_wander::stride_wander(&stretches, timing);
+            let tempo = tempo::tempo(&stretches, timing, wander.as_ref());
+            (stretches, wander, tempo)
+        },
+        || Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
+    );
     let (stride_s, spread_s) =
         tempo.map_or((1.0, 0.0), |t| (t.duration.value, t.duration.sd.unwrap_or(0.0)));
     let over = &StrideMean { timing, stride_s, spread_s };
@@ -103,31 +109,32 @@ pub(crate) fn measure(
         if its_own { dissociation(hind) } else { None }
     });
     // The two halves of the work of a long bout.
-    let ((drift, regularity, four_beats, step_asymmetry, lap), (duty, stances, suspension)) =
-        rayon::join(
-            || {
-                let footfall = wander.as_ref().map(|w| w.footfall);
-                let seconds = all[all.len() - 1].end - all[0].start;
-                (
-                    drift::drift(strides, seconds, footfall, limits),
-                    regularity::regularity(&stretches.durations, timing, wander.as_ref()),
-                    (label.gait.beats() == Some(4.0) && symmetrical)
-                        .then(|| evenness::four_beat_rms_pct(strides, over))
-                        .flatten(),
-                    symmetrical.then(|| evenness::step_asymmetry(strides, over)).flatten(),
-                    symmetrical
-                        .then(|| evenness::lateral_advanced_placement(strides, over))
-                        .flatten(),
-                )
-            },
-            || {
-                (
-                    stance::duties(strides, over),
-                    [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, over)),
-                    suspension::suspension(strides, label, over),
-                )
-            },
-        );
+    let (
+        (drift, regularity, four_beats, step_asymmetry, lap, good_runs),
+        (duty, stances, suspension),
+    ) = rayon::join(
+        || {
+            let footfall = wander.as_ref().map(|w| w.footfall);
+            let seconds = all[all.len() - 1].end - all[0].start;
+            (
+                drift::drift(strides, seconds, footfall, limits),
+                regularity::regularity(&stretches.durations, timing, wander.as_ref()),
+                (label.gait.beats() == Some(4.0) && symmetrical)
+                    .then(|| evenness::four_beat_rms_pct(strides, over))
+                    .flatten(),
+                symmetrical.then(|| evenness::step_asymmetry(strides, over)).flatten(),
+                symmetrical.then(|| evenness::lateral_advanced_placement(strides, over)).flatten(),
+                good_strides::runs(all, label, timing.map(|t| t.sd), limits),
+            )
+        },
+        || {
+            (
+                stance::duties(strides, over),
+                [Limb::LF, Limb::LH].map(|l| stance::symmetry(strides, l, over)),
+                suspension::suspension(strides, label, over),
+            )
+        },
+    );
 
     let mut out = BoutFigures {
         start_s: all[0].start,
@@ -140,7 +147,7 @@ pub(crate) fn measure(
         tempo,
         drift,
         regularity,
-        phases: Limb::ALL.map(|l| evenness::mean_phase(strides, l)),
+        phases,
         lap,
         dissociation: diagonals,
         beat_evenness_pct: four_beats,
@@ -161,7 +168,7 @@ pub(crate) fn measure(
         froude: hip.zip(travel).map(|(h, v)| v.speed.value * v.speed.value / (9.81 * h)),
         relative_stride_length: hip.zip(travel).map(|(h, v)| v.stride_length.value / h),
         prints,
-        good_runs: good_strides::runs(all, label, timing.map(|t| t.sd), limits),
+        good_runs,
         movement,
         mark_sd_s: timing.map(|t| t.sd),
         why: Vec::new(),

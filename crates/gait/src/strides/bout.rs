@@ -5,7 +5,6 @@ use crate::base::thresholds::Thresholds;
 use crate::base::{number, phase};
 use crate::strides::classify::{self, Pattern};
 use crate::strides::confidence;
-use crate::strides::stride::Stride;
 use crate::strides::turn::Turn;
 
 /// A run of strides with one label.
@@ -22,15 +21,16 @@ pub struct Bout {
     pub confidence: f64,
 }
 
-/// The bout of a range of strides whose labels run as `run`.
+/// The bout of a range of strides whose patterns and own labels are given, and whose labels run as
+/// `run`.
 pub(super) fn bout(
-    strides: &[Stride],
+    patterns: &[Option<Pattern>],
     own: &[Option<Label>],
     range: std::ops::Range<usize>,
     run: Label,
     reading: &Reading,
 ) -> Bout {
-    let patterns: Vec<Pattern> = strides[range.clone()].iter().filter_map(Pattern::of).collect();
+    let patterns: Vec<Pattern> = patterns[range.clone()].iter().flatten().copied().collect();
     let mean = mean_pattern(&patterns);
     let label = mean.map_or(run, |p| classify::label(&p, reading.gaited, reading.limits));
     // The mean may refine a gait within its family, never overrule the strides' leads.

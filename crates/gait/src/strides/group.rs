@@ -76,7 +76,7 @@ pub fn group(
         .iter()
         .zip(own.iter().zip(&patterns))
         .map(|(s, (label, pattern))| {
-            let near = pattern.zip(mark_sd).map(|(p, sd)| (p, sd / s.duration()));
+            let near = pattern.as_ref().zip(mark_sd).map(|(p, sd)| (p, sd / s.duration()));
             Evidence { label: *label, weight: weight(s, label), near }
         })
         .collect();
@@ -103,11 +103,17 @@ pub fn group(
             let cut = j < k
                 && cuts.iter().any(|c| (middle(&strides[j - 1])..middle(&strides[j])).contains(c));
             if j == k || smooth[j] != smooth[start] || cut {
-                bouts.push(bout(strides, &own, start..j, smooth[start], &reading));
+                bouts.push(bout(&patterns, &own, start..j, smooth[start], &reading));
                 start = j;
             }
         }
         first = k;
     }
-    (set_apart::set_apart(bouts, &Ride { strides, own: &own, tidy, halts, reading }), instead)
+    (
+        set_apart::set_apart(
+            bouts,
+            &Ride { strides, patterns: &patterns, own: &own, tidy, halts, reading },
+        ),
+        instead,
+    )
 }

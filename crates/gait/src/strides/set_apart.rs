@@ -6,6 +6,7 @@
 use crate::base::gait::{Gait, Label};
 use crate::marks::footfall::Footfall;
 use crate::strides::bout::{Bout, Reading, bout};
+use crate::strides::classify::Pattern;
 use crate::strides::halt::Halt;
 use crate::strides::stride::Stride;
 use crate::strides::tidy::Tidy;
@@ -14,7 +15,9 @@ use crate::strides::turn::{self, Turn};
 /// A ride as far as it is cut.
 pub(super) struct Ride<'a> {
     pub strides: &'a [Stride],
-    /// Each stride's own label.
+    /// Each stride's pattern, …
+    pub patterns: &'a [Option<Pattern>],
+    /// … and its own label.
     pub own: &'a [Option<Label>],
     pub tidy: &'a Tidy,
     pub halts: &'a [Halt],
@@ -42,13 +45,13 @@ pub(super) fn set_apart(bouts: Vec<Bout>, ride: &Ride) -> Vec<Bout> {
             let first = ride.strides.partition_point(|s| s.start < turn.time_s - MOMENT);
             let (from, to) = (out[k].strides.start, next.strides.end);
             if last > from && first < to {
-                let Ride { strides, own, reading, .. } = ride;
+                let Ride { patterns, own, reading, .. } = ride;
                 out.truncate(k + 1);
                 out[k] = Bout {
                     turn: out[k].turn,
-                    ..bout(strides, own, from..last, out[k].label, reading)
+                    ..bout(patterns, own, from..last, out[k].label, reading)
                 };
-                next = bout(strides, own, first..to, next.label, reading);
+                next = bout(patterns, own, first..to, next.label, reading);
                 next.turn = Some(turn);
             }
         }

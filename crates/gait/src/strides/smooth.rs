@@ -12,7 +12,7 @@ use crate::strides::classify::Pattern;
 
 /// What one stride says of its label.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Evidence {
+pub struct Evidence<'a> {
     /// Its own label; `None` when it has none.
     pub label: Option<Label>,
     /// How much it is worth: 1 for a stride fully marked, less with inferred marks, more when its
@@ -20,7 +20,7 @@ pub struct Evidence {
     pub weight: f64,
     /// The stride's pattern and the error of a mark as a share of it, when both are known: a pattern
     /// near a border says little of the side it is on.
-    pub near: Option<(Pattern, f64)>,
+    pub near: Option<(&'a Pattern, f64)>,
 }
 
 /// Log-likelihood lost when a fully marked stride's own label is not believed.
@@ -56,7 +56,7 @@ fn doubt(evidence: Evidence, state: Label, limits: &Thresholds) -> f64 {
     }
     // Two marks in the phase of a pair; the placement is the mean of two such phases.
     let errors = [std::f64::consts::SQRT_2 * mark, mark];
-    match off(&pattern, state, errors, limits) {
+    match off(pattern, state, errors, limits) {
         // It lies within: what speaks against it is stance or duration.
         0.0 => most,
         squares => most.min(0.5 * squares),
@@ -135,10 +135,9 @@ pub fn smooth(evidence: &[Evidence], limits: &Thresholds) -> Vec<Label> {
     }
     // Cost of the best run that ends in each state, and whence it came.
     let mut cost: Vec<f64> = states.iter().map(|s| doubt(evidence[0], *s, limits)).collect();
-    let mut from: Vec<Vec<u8>> = Vec::with_capacity(evidence.len());
+    let mut from: Vec<u8> = Vec::with_capacity(evidence.len() * states.len());
     for e in &evidence[1..] {
         let mut next = Vec::with_capacity(states.len());
-        let mut whence = Vec::with_capacity(states.len());
         for to in &states {
             let mut best = (f64::INFINITY, 0u8);
             for (k, c) in (0u8..).zip(&cost) {
@@ -148,14 +147,13 @@ pub fn smooth(evidence: &[Evidence], limits: &Thresholds) -> Vec<Label> {
                 }
             }
             next.push(best.0 + doubt(*e, *to, limits));
-            whence.push(best.1);
+            from.push(best.1);
         }
         cost = next;
-        from.push(whence);
     }
     let mut k = (0..states.len()).min_by(|a, b| cost[*a].total_cmp(&cost[*b])).unwrap_or(0);
     let mut out = vec![states[k]; evidence.len()];
-    for (place, whence) in from.iter().enumerate().rev() {
+    for (place, whence) in from.chunks(states.len()).enumerate().rev() {
         k = usize::from(whence[k]);
         out[place] = states[k];
     }
@@ -173,7 +171,7 @@ mod tests {
         Label { gait: Gait::Canter, hind_lead: Some(side), fore_lead: Some(side) }
     }
 
-    fn seen(labels: &[Label]) -> Vec<Evidence> {
+    fn seen(labels: &[Label]) -> Vec<Evidence<'_>> {
         labels.iter().map(|l| Evidence { label: Some(*l), weight: 1.0, near: None }).collect()
     }
 
