@@ -89,18 +89,22 @@ pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError
     let scatter = scatter(store, &clip)?;
     let analysis = analyse(&clip, horse.as_ref(), &marks, &own, scatter);
     let (can_undo, can_redo) = store.journal_depth(id)?;
+    let (document, (wheels, around_changes, checks)) = rayon::join(
+        || document(&analysis),
+        || (wheels(&analysis), around_changes(&analysis), checks(&analysis)),
+    );
     Ok(Desk {
         revision: clip.revision,
-        analysis: document(&analysis),
-        wheels: wheels(&analysis),
+        analysis: document,
+        wheels,
         marks: with_marks.then(|| {
             marks.into_iter().map(|m| Mark::of_horse(m, clip.settings.mirrored)).collect()
         }),
         slow_question: clock::question(&clip, &analysis),
         timing_says: clock::timing_says(&clip, scatter),
         tags: own,
-        around_changes: around_changes(&analysis),
-        checks: checks(&analysis),
+        around_changes,
+        checks,
         settings: clip.settings.into(),
         can_undo,
         can_redo,

@@ -8,6 +8,9 @@
 //! which a mark is missing still tells: one fore at the place of the leading fore is the leading
 //! fore.
 
+use rayon::iter::{IndexedParallelIterator, ParallelIterator};
+use rayon::slice::ParallelSlice;
+
 use crate::base::gait::Label;
 use crate::base::limb::{Limb, Side};
 use crate::base::phase;
@@ -52,6 +55,9 @@ const PARTING: f64 = 4.5;
 /// and by the other pair's following.
 const JOINING: f64 = 1.0;
 
+/// Strides that are looked at in one go.
+const PART: usize = 512;
+
 /// What else a stride's leads may be: leads of hinds and fores that the marks speak against by less than
 /// [`SURE`].
 pub type Instead = Option<(Side, Side)>;
@@ -71,11 +77,9 @@ pub fn settle(
     durations.sort_by(f64::total_cmp);
     let t = durations[durations.len() / 2];
     let sd = OWN_SPREAD.hypot(mark_sd.unwrap_or(0.005) / t);
-    let mut near = [0; 4];
-    let fits: Vec<[f64; 4]> = strides
-        .iter()
-        .zip(labels.iter())
-        .map(|(s, label)| {
+    let part = |(strides, labels): (&[Stride], &[Label])| {
+        let mut near = [0; 4];
+        let fits = strides.iter().zip(labels).map(|(s, label)| {
             for (k, own) in near.iter_mut().zip(by_limb) {
                 *k = first_at(own, *k, |&i| marks[i].on.0 >= s.start);
             }
@@ -85,8 +89,11 @@ pub fn settle(
                 // Where the marks leave it open the stride keeps the leads it had.
                 if told { marks } else { marks + OPEN }
             })
-        })
-        .collect();
+        });
+        fits.collect::<Vec<[f64; 4]>>()
+    };
+    let parts = strides.par_chunks(PART).zip(labels.par_chunks(PART));
+    let fits: Vec<[f64; 4]> = parts.flat_map_iter(part).collect();
     let run = best_run(&fits);
     for (label, state) in labels.iter_mut().zip(&run) {
         (label.hind_lead, label.fore_lead) = (Some(state.0), Some(state.1));
