@@ -29,6 +29,7 @@ fn bout(gait: Gait, start_s: f64, end_s: f64, values: &[(Metric, f64)]) -> BoutS
         label: Label { gait, hind_lead: None, fore_lead: None },
         rein: Some(Side::Left),
         speed: Some(3.5),
+        session: None,
         values: values.iter().map(|(m, v)| (*m, figure(*v))).collect(),
     }
 }

@@ -52,7 +52,16 @@ impl Horse {
             .collect();
         let label = Label { gait: Gait::Trot, hind_lead: None, fore_lead: None };
         let rein = Some(Side::Left);
-        BoutSummary { start_s: 0.0, end_s: 12.0, strides: 15, label, rein, speed, values }
+        BoutSummary {
+            start_s: 0.0,
+            end_s: 12.0,
+            strides: 15,
+            label,
+            rein,
+            speed,
+            session: None,
+            values,
+        }
     }
 
     fn session(&mut self, bouts: usize, moved: &dyn Fn(Metric) -> f64) -> Vec<BoutSummary> {

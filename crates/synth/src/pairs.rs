@@ -18,10 +18,10 @@ use crate::truth::{Ride, Truth, normal};
 /// Spread between bouts of one session: tempo and stride length, shares.
 const BETWEEN: (f64, f64) = (0.015, 0.03);
 
-/// One side: bouts of about 14 strides on 120 frames/s, with places.
+/// One side: bouts of about 14 strides on 120 frames/s, with places, in a session of this number.
 fn session(
     horse: &Template,
-    bouts: usize,
+    (number, bouts): (i64, usize),
     (tempo, length): (f64, f64),
     rng: &mut ChaCha8Rng,
 ) -> Vec<BoutSummary> {
@@ -48,7 +48,8 @@ fn session(
             let marks = Truth::new(ride).read_off(120.0, rng.random_range(0.0..0.008));
             let options = Options { frame_rate: FrameRate::new(120.0).ok(), ..Options::default() };
             let analysis = analyse(&marks, &options);
-            analysis.bouts.iter().max_by_key(|b| b.strides).map(BoutSummary::of)
+            let own = analysis.bouts.iter().max_by_key(|b| b.strides).map(BoutSummary::of)?;
+            Some(BoutSummary { session: Some(number), ..own })
         })
         .collect()
 }
@@ -59,8 +60,8 @@ pub fn pair(run: u64, change: (f64, f64), bouts: usize) -> Vec<verdict::Compared
     const GAITS: [&str; 3] = ["trot", "canter-collected", "walk"];
     let mut horse = varied(GAITS[rng.random_range(0..GAITS.len())], &mut rng);
     horse.speed *= rng.random_range(0.95..1.05);
-    let first = session(&horse, bouts, (1.0, 1.0), &mut rng);
-    let second = session(&horse, bouts, change, &mut rng);
+    let first = session(&horse, (1, bouts), (1.0, 1.0), &mut rng);
+    let second = session(&horse, (2, bouts), change, &mut rng);
     let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
         (first.iter().collect(), second.iter().collect());
     // The horse's own tempo is the target.
@@ -97,8 +98,8 @@ pub fn found(metric: Metric, runs: u64) -> f64 {
 pub fn movement(run: u64, tempo: f64) -> Option<movement_holds::Held> {
     let mut rng = rng(1300, run);
     let horse = varied("trot", &mut rng);
-    let straight = session(&horse, 12, (1.0, 1.0), &mut rng);
-    let inside = session(&horse, 8, (tempo, 1.0), &mut rng);
+    let straight = session(&horse, (1, 12), (1.0, 1.0), &mut rng);
+    let inside = session(&horse, (1, 8), (tempo, 1.0), &mut rng);
     let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
         (straight.iter().collect(), inside.iter().collect());
     movement_holds::movement_holds(&a, &b).map(|a| a.held)
@@ -115,8 +116,10 @@ pub fn sizes(run: u64, taller: f64) -> (usize, usize) {
         speed: horse.speed * taller.sqrt(),
         ..horse
     };
-    let (a, b) =
-        (session(&horse, 6, (1.0, 1.0), &mut rng), session(&tall, 6, (1.0, 1.0), &mut rng));
+    let (a, b) = (
+        session(&horse, (1, 6), (1.0, 1.0), &mut rng),
+        session(&tall, (1, 6), (1.0, 1.0), &mut rng),
+    );
     let differ = |a: &[BoutSummary], b: &[BoutSummary]| {
         let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
             (a.iter().collect(), b.iter().collect());

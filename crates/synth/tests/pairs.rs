@@ -3,12 +3,23 @@
 
 use umlauf_gait::season::metric::Metric;
 use umlauf_gait::season::movement_holds::Held;
+use umlauf_synth::accuracy::two_sessions::{Asked, DAYS, told};
 use umlauf_synth::pairs::{alike, false_headlines, found, movement, sizes};
 
 #[test]
 fn no_change_makes_no_headline() {
     let share = false_headlines(150);
     assert!(share <= 0.08, "{share}");
+}
+
+#[test]
+fn another_speed_and_another_day_make_no_headline_either() {
+    for days in &DAYS[..2] {
+        let headed = told(Asked::Headline, *days, 150);
+        assert!(headed.share() <= 0.06, "{headed:?}");
+        let none = told(Asked::NoDifference, *days, 150);
+        assert!(none.runs > 30 && none.share() >= 0.95, "{none:?}");
+    }
 }
 
 #[test]

@@ -352,6 +352,7 @@ fn bout(k: Kept, clip: &Clip, session: i64, frame_rate: Option<f64>) -> Option<R
             label,
             rein: side(&k.rein),
             speed: k.speed,
+            session: Some(session),
             values,
         },
         variant: k.variant,

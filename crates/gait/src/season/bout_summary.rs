@@ -21,6 +21,8 @@ pub struct BoutSummary {
     pub rein: Option<Side>,
     /// Speed, m/s.
     pub speed: Option<f64>,
+    /// The session it was ridden in, when that is known.
+    pub session: Option<i64>,
     /// Figures.
     pub values: Vec<(Metric, Estimate)>,
 }
@@ -35,6 +37,7 @@ impl BoutSummary {
             label: bout.label,
             rein: bout.rein,
             speed: bout.travel.map(|t| t.speed.value),
+            session: None,
             values: Metric::ALL.into_iter().filter_map(|m| Some((m, m.read(bout)?))).collect(),
         }
     }

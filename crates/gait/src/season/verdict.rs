@@ -4,7 +4,10 @@
 //! are what is compared (Welch). With fewer the strides' own errors stand in, and the answer is
 //! provisional. Speed moves tempo, stance and air: where it is known it is taken out by a common
 //! slope first, and it is said. A figure's own verdict rests on its interval;
-//! what heads a page must stand after Holm's adjustment over all figures.
+//! what heads a page must stand after Holm's adjustment over all figures. A horse has better and worse
+//! days: sides of different sessions also err by their days' forms.
+
+use std::collections::BTreeSet;
 
 use crate::base::number::count;
 use crate::season::bout_summary::BoutSummary;
@@ -154,13 +157,23 @@ fn one(
             two_samples::from_errors(mb.estimate.value - ma.estimate.value, ma.error, mb.error)
         }
     };
-    let (difference, speed) = if metric.moves_with_speed() {
-        let known = a.with_speed.len() == a.all.len() && b.with_speed.len() == b.all.len();
-        let apart = if known { speed_apart(&a.with_speed, &b.with_speed) } else { None };
-        let out = || {
-            let found = two_samples::at_one_covariate(&a.with_speed, &b.with_speed);
-            found.filter(|_| by_bouts)
-        };
+    let known = a.with_speed.len() == a.all.len() && b.with_speed.len() == b.all.len();
+    let apart = if known { speed_apart(&a.with_speed, &b.with_speed) } else { None };
+    let out = || {
+        let found = two_samples::at_one_covariate(&a.with_speed, &b.with_speed);
+        found.filter(|_| by_bouts)
+    };
+    let (difference, speed) = if metric == Metric::StrideLength {
+        // How long the strides are is how fast he goes by how often he steps: shown as ridden, it is
+        // news only where it is more than the speed makes it.
+        match (apart, out()) {
+            (Some(d), Some(at_one)) if !as_ridden && d.abs() > ONE_SPEED => {
+                (Difference { p: at_one.p, ..plain()? }, Speed::AsRidden(d))
+            }
+            (Some(d), None) if !as_ridden && d.abs() > ONE_SPEED => (plain()?, Speed::Differs(d)),
+            _ => (plain()?, Speed::NoMatter),
+        }
+    } else if metric.moves_with_speed() {
         match apart {
             None => (plain()?, Speed::Unknown),
             Some(d) if as_ridden => (plain()?, Speed::AsRidden(d)),
@@ -175,6 +188,8 @@ fn one(
         (plain()?, Speed::NoMatter)
     };
     let worthwhile = metric.worthwhile(ma.estimate.value);
+    let day = metric.day_to_day(ma.estimate.value);
+    let difference = difference.widened(days_apart(metric, first, second) * day * day);
     Some(Compared {
         metric,
         first: ma.estimate,
@@ -188,6 +203,20 @@ fn one(
         speed,
         verdict: Verdict::CannotTell,
     })
+}
+
+/// What the days' own forms leave in a difference, in variances of one day: every session counts by as
+/// much as it weighs more on one side than on the other. Sides of the same sessions have none.
+fn days_apart(metric: Metric, first: &[&BoutSummary], second: &[&BoutSummary]) -> f64 {
+    let of = |side: &[&BoutSummary]| -> Option<Vec<i64>> {
+        side.iter().filter(|b| b.value(metric).is_some()).map(|b| b.session).collect()
+    };
+    let (Some(a), Some(b)) = (of(first), of(second)) else { return 0.0 };
+    let share = |side: &[i64], s: i64| {
+        count(side.iter().filter(|own| **own == s).count()) / count(side.len().max(1))
+    };
+    let sessions: BTreeSet<i64> = a.iter().chain(&b).copied().collect();
+    sessions.into_iter().map(|s| (share(&a, s) - share(&b, s)).powi(2)).sum()
 }
 
 /// Chance of so unlike spreads: a spread scatters in proportion to itself, so their logarithms are what
@@ -246,6 +275,13 @@ fn verdict(c: &Compared, target: Option<f64>) -> Verdict {
     }
     if (lo <= 0.0 && hi >= 0.0) || matches!(c.speed, Speed::Differs(_)) {
         return Verdict::CannotTell;
+    }
+    // Longer strides at another speed, and no longer than the speed makes them.
+    if matches!(c.speed, Speed::AsRidden(_))
+        && c.metric == Metric::StrideLength
+        && c.difference.p >= 0.05
+    {
+        return Verdict::Differs;
     }
     let better = match c.metric.direction() {
         Direction::Higher => lo > 0.0,

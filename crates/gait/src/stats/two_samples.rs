@@ -48,6 +48,20 @@ pub fn from_errors(value: f64, a: (f64, f64), b: (f64, f64)) -> Option<Differenc
     with_dof(value, se2, dof)
 }
 
+impl Difference {
+    /// The same with a further error of known variance, independent of its own; its `p` never gets
+    /// smaller.
+    pub fn widened(self, variance: f64) -> Self {
+        /// Degrees of freedom of what is known beforehand.
+        const KNOWN: f64 = 30.0;
+        if variance <= 0.0 {
+            return self;
+        }
+        let wider = from_errors(self.value, (self.se * self.se, self.dof), (variance, KNOWN));
+        wider.map_or(self, |wider| Self { p: wider.p.max(self.p), ..wider })
+    }
+}
+
 fn with_dof(value: f64, se2: f64, dof: f64) -> Option<Difference> {
     if !se2.is_finite() || se2 <= 0.0 {
         return None;

@@ -1,7 +1,7 @@
 //! How often the analysis is right about rides whose truth is known.
 //!
 //! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`by_length`], [`length_page`],
-//! [`transitions`], [`halts`], [`sessions`], [`records`], [`table`], [`page`].
+//! [`transitions`], [`halts`], [`sessions`], [`records`], [`two_sessions`], [`table`], [`page`].
 
 pub mod by_length;
 pub mod changes;
@@ -15,3 +15,4 @@ pub mod row;
 pub mod sessions;
 pub mod table;
 pub mod transitions;
+pub mod two_sessions;

@@ -20,6 +20,7 @@ use crate::accuracy::row::RATES;
 use crate::accuracy::row::Row;
 use crate::accuracy::sessions::{Headed, headed};
 use crate::accuracy::transitions::{Going, told};
+use crate::accuracy::two_sessions::{self, Asked, DAYS};
 use crate::session_rides::fault::Fault;
 
 /// Everything that is measured.
@@ -39,6 +40,8 @@ pub struct Table {
     pub transitions: [Vec<Row>; 2],
     /// What heads sessions: faultless ones first, then those with each fault.
     pub sessions: Vec<Headed>,
+    /// Two sessions compared.
+    pub two_sessions: Vec<Row>,
     /// What heads a record after a season: without a change first.
     pub records: Vec<Told>,
 }
@@ -80,6 +83,13 @@ pub fn table(runs: u64) -> Table {
         }),
         sessions: std::iter::once(headed(None, runs / 2))
             .chain(Fault::ALL.map(|f| headed(Some(f), runs / 10)))
+            .collect(),
+        two_sessions: DAYS
+            .into_iter()
+            .flat_map(|days| {
+                [Asked::Headline, Asked::NoDifference]
+                    .map(|asked| two_sessions::told(asked, days, runs / 2))
+            })
             .collect(),
         records: std::iter::once(records::told(None, runs / 2))
             .chain(Change::ALL.map(|c| records::told(Some(c), runs / 10)))

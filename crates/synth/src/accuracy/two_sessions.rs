@@ -1,0 +1,123 @@
+//! Two sessions of the second horse compared: what is told where nothing changed, and whether what is
+//! called no real difference is none.
+
+use rand::Rng;
+use rand_chacha::ChaCha8Rng;
+use umlauf_gait::base::limb::Limb;
+use umlauf_gait::season::bout_summary::BoutSummary;
+use umlauf_gait::season::metric::Metric;
+use umlauf_gait::season::verdict::{self, Compared, Overall, Verdict};
+use umlauf_gait::{Options, analyse};
+
+use crate::accuracy::row::{Row, longest};
+use crate::schooling::rng;
+use crate::second_horse::{Kind, Pace, Seen, Straying, marks, pace};
+use crate::truth::normal;
+
+/// What is told of pairs.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Asked {
+    /// A headline where the horse has not changed.
+    Headline,
+    /// "No real difference" of a figure that has not changed by what is worth speaking of.
+    NoDifference,
+}
+
+/// How much the horse's days differ, one standard deviation.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Days {
+    /// Tempo and length, shares of themselves.
+    pub pace: f64,
+    /// Stances, shares of the stride.
+    pub stance: f64,
+}
+
+/// Days that are drawn: alike, and as they often are.
+pub const DAYS: [Days; 3] = [
+    Days { pace: 0.0, stance: 0.0 },
+    Days { pace: 0.005, stance: 0.002 },
+    Days { pace: 0.010, stance: 0.004 },
+];
+
+/// A session that is one side of a pair: its bouts, and its day's own tempo and length.
+struct Filmed {
+    bouts: Vec<BoutSummary>,
+    tempo: f64,
+    length: f64,
+}
+
+fn filmed(horse: &Pace, session: i64, days: Days, rng: &mut ChaCha8Rng) -> Filmed {
+    let rate = if rng.random_bool(0.5) { 30.0 } else { 60.0 };
+    let seen = Seen { rate, scatter: rng.random_range(0.004..0.010) };
+    let between = rng.random_range(0.004..0.020);
+    let (tempo, length) = (1.0 + days.pace * normal(rng), 1.0 + days.pace * normal(rng));
+    // He is ridden at a speed of the day: quicker and longer at once.
+    let speed = 1.0 + 0.04 * normal(rng);
+    let stance = days.stance * normal(rng);
+    let many = rng.random_range(4..=7);
+    let bouts = (0..many).filter_map(|_| {
+        let own = speed * (1.0 + 0.03 * normal(rng));
+        let today = Pace {
+            stride_s: horse.stride_s / (tempo * own.powf(0.3) * (1.0 + between * normal(rng))),
+            length: horse.length * length * own.powf(0.7) * (1.0 + 1.5 * between * normal(rng)),
+            duty: Limb::ALL
+                .map(|l| horse.duty[l.index()] + stance - 0.10 * (own - 1.0) + 0.003 * normal(rng)),
+            ..*horse
+        };
+        let straying = Straying::drawn((0.01, 0.04), rng);
+        let ridden = marks(&today, &straying, rng.random_range(8..=20), &seen, rng);
+        let analysis = analyse(&ridden, &Options { ..seen.options(&today) });
+        let own = longest(&analysis.bouts).map(BoutSummary::of)?;
+        Some(BoutSummary { session: Some(session), ..own })
+    });
+    Filmed { bouts: bouts.collect(), tempo, length }
+}
+
+/// A pair of sessions, and what truly lies between them in tempo and stride length, shares.
+fn pair(run: u64, days: Days) -> (Vec<Compared>, [f64; 2]) {
+    let mut rng = rng(5100, run);
+    let horse = pace(Kind::ALL[rng.random_range(0..Kind::ALL.len())], &mut rng);
+    let first = filmed(&horse, 1, days, &mut rng);
+    let second = filmed(&horse, 2, days, &mut rng);
+    let refs = |f: &'_ Filmed| f.bouts.clone();
+    let (a, b) = (refs(&first), refs(&second));
+    let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) = (a.iter().collect(), b.iter().collect());
+    let target = 60.0 / horse.stride_s;
+    let told = verdict::compare(&a, &b, |m| (m == Metric::Tempo).then_some(target));
+    (told, [second.tempo / first.tempo - 1.0, second.length / first.length - 1.0])
+}
+
+/// How often it is told, over `runs` pairs.
+pub fn told(asked: Asked, days: Days, runs: u64) -> Row {
+    let (mut of, mut right) = (0, 0);
+    for run in 0..runs {
+        let (compared, apart) = pair(run, days);
+        match asked {
+            Asked::Headline => {
+                of += 1;
+                let overall = verdict::overall(&compared);
+                let heads = !matches!(overall, Overall::Alike | Overall::CannotTell);
+                right += u64::from(heads);
+            }
+            Asked::NoDifference => {
+                let none = compared.iter().filter(|c| c.verdict == Verdict::NoRealDifference);
+                for c in none {
+                    of += 1;
+                    // Tempo and length follow the speed, which is taken out of both.
+                    let by = match c.metric {
+                        Metric::Tempo => apart[0].abs() * c.first.value,
+                        Metric::StrideLength => apart[1].abs() * c.first.value,
+                        _ => 0.0,
+                    };
+                    right += u64::from(by <= c.worthwhile);
+                }
+            }
+        }
+    }
+    let (what, aim) = match asked {
+        Asked::Headline => ("no change: a headline says otherwise", (0.05, true)),
+        Asked::NoDifference => ("\"no real difference\" is none", (0.95, false)),
+    };
+    let what = format!("{what}, days {:.1} % apart", 100.0 * days.pace);
+    Row { what, rate: 0.0, runs: of, right, aim }
+}
