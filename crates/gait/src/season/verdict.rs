@@ -157,6 +157,7 @@ fn one(
             two_samples::from_errors(mb.estimate.value - ma.estimate.value, ma.error, mb.error)
         }
     };
+    let days = days_apart(metric, first, second);
     let known = a.with_speed.len() == a.all.len() && b.with_speed.len() == b.all.len();
     let apart = if known { speed_apart(&a.with_speed, &b.with_speed) } else { None };
     let out = || {
@@ -164,14 +165,14 @@ fn one(
         found.filter(|_| by_bouts)
     };
     let (difference, speed) = if metric == Metric::StrideLength {
-        // How long the strides are is how fast he goes by how often he steps: shown as ridden, it is
-        // news only where it is more than the speed makes it.
-        match (apart, out()) {
-            (Some(d), Some(at_one)) if !as_ridden && d.abs() > ONE_SPEED => {
-                (Difference { p: at_one.p, ..plain()? }, Speed::AsRidden(d))
-            }
-            (Some(d), None) if !as_ridden && d.abs() > ONE_SPEED => (plain()?, Speed::Differs(d)),
-            _ => (plain()?, Speed::NoMatter),
+        // How long the strides are is how fast he goes by how often he steps: of two days it is shown
+        // as ridden, and news only where it is more than the speed makes it. Within a session a way of
+        // going that is slower is so for a reason.
+        let other_speed = apart.filter(|d| !as_ridden && days.none_shared && d.abs() > ONE_SPEED);
+        match (other_speed, out()) {
+            (Some(d), Some(at_one)) => (Difference { p: at_one.p, ..plain()? }, Speed::AsRidden(d)),
+            (Some(d), None) => (plain()?, Speed::Differs(d)),
+            (None, _) => (plain()?, Speed::NoMatter),
         }
     } else if metric.moves_with_speed() {
         match apart {
@@ -188,8 +189,9 @@ fn one(
         (plain()?, Speed::NoMatter)
     };
     let worthwhile = metric.worthwhile(ma.estimate.value);
-    let day = metric.day_to_day(ma.estimate.value);
-    let difference = difference.widened(days_apart(metric, first, second) * day * day);
+    // Of both sides, so that they can be exchanged.
+    let day = metric.day_to_day(f64::midpoint(ma.estimate.value, mb.estimate.value));
+    let difference = difference.widened(days.variance * day * day);
     Some(Compared {
         metric,
         first: ma.estimate,
@@ -205,18 +207,29 @@ fn one(
     })
 }
 
-/// What the days' own forms leave in a difference, in variances of one day: every session counts by as
-/// much as it weighs more on one side than on the other. Sides of the same sessions have none.
-fn days_apart(metric: Metric, first: &[&BoutSummary], second: &[&BoutSummary]) -> f64 {
+/// The sessions of two sides.
+#[derive(Clone, Copy, Debug, Default)]
+struct Days {
+    /// What the days' own forms leave in a difference, in variances of one day: every session counts by
+    /// as much as it weighs more on one side than on the other.
+    variance: f64,
+    /// No session has bouts on both sides.
+    none_shared: bool,
+}
+
+fn days_apart(metric: Metric, first: &[&BoutSummary], second: &[&BoutSummary]) -> Days {
     let of = |side: &[&BoutSummary]| -> Option<Vec<i64>> {
         side.iter().filter(|b| b.value(metric).is_some()).map(|b| b.session).collect()
     };
-    let (Some(a), Some(b)) = (of(first), of(second)) else { return 0.0 };
+    let (Some(a), Some(b)) = (of(first), of(second)) else { return Days::default() };
     let share = |side: &[i64], s: i64| {
         count(side.iter().filter(|own| **own == s).count()) / count(side.len().max(1))
     };
     let sessions: BTreeSet<i64> = a.iter().chain(&b).copied().collect();
-    sessions.into_iter().map(|s| (share(&a, s) - share(&b, s)).powi(2)).sum()
+    Days {
+        variance: sessions.iter().map(|s| (share(&a, *s) - share(&b, *s)).powi(2)).sum(),
+        none_shared: !sessions.iter().any(|s| a.contains(s) && b.contains(s)),
+    }
 }
 
 /// Chance of so unlike spreads: a spread scatters in proportion to itself, so their logarithms are what

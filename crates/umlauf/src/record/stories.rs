@@ -46,8 +46,10 @@ fn after_lay_off(season: &Season<'_>) -> Option<Story> {
         return None;
     }
     let later = sessions.iter().filter(|s| day_number(&s.date) >= off.to).count();
-    let first = verdict::compare(&before, &then, |_| None);
-    let last = if later > 3 { verdict::compare(&before, &now, |_| None) } else { first.clone() };
+    // How fast he goes after a rest is part of how he comes back.
+    let compare = |a: &[&BoutSummary]| verdict::compare_as_ridden(&before, a, |_| None);
+    let first = compare(&then);
+    let last = if later > 3 { compare(&now) } else { first.clone() };
     // Holm's adjustment over its figures is in each of them.
     let least = first.iter().map(|c| c.adjusted_p).fold(1.0, f64::min);
     let says = words::record::after_lay_off(off.to - off.from, &first, &last);
