@@ -340,3 +340,35 @@ fn shares_of_deeds_never_leave_their_scale_and_narrow_as_they_grow() {
     assert!((answer.half_width().unwrap() - 4.302_653 * 0.5 / 3f64.sqrt()).abs() < 1e-5);
     assert!(Tally::Answer.of(&[1.0]).unwrap().ci95.is_none());
 }
+
+#[test]
+fn two_days_differ_by_more_than_two_halves_of_one() {
+    // The same figures, once as two sessions and once as halves of the same two.
+    let (mut apart, mut within) = (0, 0);
+    for seed in 0..200 {
+        let mut horse = Horse::new(9000 + seed);
+        // A day has half a standard deviation of its bouts in common.
+        let day = |m: Metric, by: f64| by * TROT.iter().find(|t| t.0 == m).unwrap().2;
+        let (one, other) = (0.4 * horse.normal(), 0.4 * horse.normal());
+        let mut a = horse.session(5, &|m| day(m, one));
+        let mut b = horse.session(5, &|m| day(m, other));
+        let told = |a: &[BoutSummary], b: &[BoutSummary]| {
+            usize::from(compared(a, b).iter().any(|c| c.headline))
+        };
+        let number = |side: &mut [BoutSummary], of: &dyn Fn(usize) -> i64| {
+            side.iter_mut().enumerate().for_each(|(k, bout)| bout.session = Some(of(k)));
+        };
+        number(&mut a, &|k| (k % 2) as i64);
+        number(&mut b, &|k| (k % 2) as i64);
+        within += told(&a, &b);
+        let widths = |a: &[BoutSummary], b: &[BoutSummary]| -> Vec<f64> {
+            compared(a, b).iter().map(|c| c.difference.ci95.1 - c.difference.ci95.0).collect()
+        };
+        let same = widths(&a, &b);
+        number(&mut a, &|_| 1);
+        number(&mut b, &|_| 2);
+        apart += told(&a, &b);
+        assert!(widths(&a, &b).iter().zip(&same).all(|(d, s)| d >= s));
+    }
+    assert!(apart < within, "{apart} {within}");
+}

@@ -157,9 +157,9 @@ impl Metric {
     }
 
     /// How far a horse's form shifts it from day to day, one standard deviation, in the metric's unit at
-    /// a value: a sixth of what is worth speaking of (project default).
+    /// a value: an eighth of what is worth speaking of (project default).
     pub fn day_to_day(self, value: f64) -> f64 {
-        self.worthwhile(value) / 6.0
+        self.worthwhile(value) / 8.0
     }
 
     /// A target that holds for every horse: even four beats, left as right, a diagonal as one.

@@ -49,8 +49,8 @@ pub fn from_errors(value: f64, a: (f64, f64), b: (f64, f64)) -> Option<Differenc
 }
 
 impl Difference {
-    /// The same with a further error of known variance, independent of its own; its `p` never gets
-    /// smaller.
+    /// The same with a further error of known variance, independent of its own. Neither its interval nor
+    /// its `p` gets smaller.
     pub fn widened(self, variance: f64) -> Self {
         /// Degrees of freedom of what is known beforehand.
         const KNOWN: f64 = 30.0;
@@ -58,7 +58,11 @@ impl Difference {
             return self;
         }
         let wider = from_errors(self.value, (self.se * self.se, self.dof), (variance, KNOWN));
-        wider.map_or(self, |wider| Self { p: wider.p.max(self.p), ..wider })
+        wider.map_or(self, |wider| Self {
+            p: wider.p.max(self.p),
+            ci95: (wider.ci95.0.min(self.ci95.0), wider.ci95.1.max(self.ci95.1)),
+            ..wider
+        })
     }
 }
 
