@@ -160,8 +160,9 @@ const TRANSITIONS: &str = "
 
 Rides of the second horse from one gait into another, either hind first: right is a transition of the right
 kind with its first footfall within a quarter stride, its first limb (or its partner of a pair that lands
-together), and the answer to the aid within a tenth of a second. Aim 99 % at 60 frames/s and more with every
-mark made, 97 % under hard marks.
+together), the answer to the aid within a tenth of a second, and a bout that begins with its gait. Halts last 0.5
+to 3 s between the gait named and walk; a rein-back is one because the coach said so. Aim 99 % at 60 frames/s and
+more with every mark made, 97 % under hard marks.
 
 | | every mark: 30 | 60 | 120 | 240 | hard marks: 30 | 60 | 120 | 240 |
 |---|---:|---:|---:|---:|---:|---:|---:|---:|
@@ -210,13 +211,13 @@ const REMARKS: &str = "
   one had to be left out. A mark given to a wrong limb that fits that limb is not seen, and a change of which
   most marks are missing is not found. With every mark made and none wrong the aim is met at every rate.
 - **Drift**: a slope that stands out in no more than 2 % of bouts without any must be steeper than one that
-  stands out in 5 %. A judge who knew each horse's spread and likeness beforehand would find 96 % of the
-  drifts of this row; it is not known beforehand.
-- **Walk to canter**: where the last walk stances are cut short by the canter's first footfalls, the last
-  footfall of the walk can look like the leading fore of a canter stride before it.
+  stands out in 5 %, and a horse's spread and likeness are not known beforehand.
+- **Two sessions a day's form apart**: days that differ by 1 % differ by more than is granted to them without
+  asking; granted more, nothing could be called alike any longer.
 - **A rhythm that gets worse over twelve sessions**: a session's spread rests on six bouts and is known to a
   fifth; a trend must stand with the other figures counted.
-- **Transitions under hard marks**: where the first footfall itself is not marked, the next one is told.
+- **Halts and rein-back under hard marks**: where two of the four marks at a halt are missing, or one was given to
+  a wrong limb, the halt may be told late or not at all.
 - **Intervals at 5 and 6 strides** are a little wide for figures made of two limbs' places: three or four
   strides cannot tell how a hoof scatters, and what is usual stands in.
 ";
