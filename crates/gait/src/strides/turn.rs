@@ -184,7 +184,8 @@ struct Reckoning {
 }
 
 impl Reckoning {
-    /// What the places left empty up to a moment cost; `filed` ones are not asked for again.
+    /// What the places left empty up to a moment cost; `filed` ones are not asked for again. At a turn
+    /// (not filed) a place is empty a little sooner than while footfalls of its gait go on.
     fn owed(&mut self, clock: &Clock, time: f64, filed: bool) -> f64 {
         let mut empty = 0.0;
         let zero = clock.start + self.shift;

@@ -160,10 +160,9 @@ fn ride(part: Part, marking: &Marking, rng: &mut ChaCha8Rng) -> Ride {
     } else {
         leaves - rng.random_range(0.1..0.95) * (leaves - stands)
     };
-    let gait = |g: Going| if g == Going::FlatWalk { Gait::FlatWalk } else { g.gait() };
     let (gaits, aid, back) = match part {
-        Part::Into(g) => ([gait(g), Gait::Halt], "halt", None),
-        Part::Out(g) => ([Gait::Halt, gait(g)], g.aid(), None),
+        Part::Into(g) => ([g.gait(), Gait::Halt], "halt", None),
+        Part::Out(g) => ([Gait::Halt, g.gait()], g.aid(), None),
         Part::Back => ([Gait::Halt, Gait::ReinBack], "rein-back", Some((leaves - 0.1, 1e3))),
         Part::FromBack => ([Gait::ReinBack, Gait::Halt], "halt", Some((0.0, stands + 0.1))),
     };
@@ -202,6 +201,7 @@ fn is_right(ride: &Ride, told: &[Told]) -> bool {
     let kind = [t.from, t.to] == ride.gaits && t.intermediate.is_none();
     let moment = (t.time_s - ride.at_s).abs() < 0.25 * ride.stride_s;
     let limb = ride.limbs.contains(&t.first_limb);
+    // No answer is told of an aid for a rein-back.
     let answered = answer.is_some_and(|a| (a.seconds - (ride.at_s - ride.asked_s)).abs() < 0.1);
     kind && moment && limb && (answered || ride.gaits[1] == Gait::ReinBack)
 }

@@ -149,7 +149,7 @@ Sessions of the second horse in walk, trot, canter and a gaited horse's running 
 8 to 20 strides each, at 30 or 60 frames a second; bouts 0.4–2 % apart in tempo, ridden at speeds that differ
 by 3 % from bout to bout and by 4 % from day to day. Nothing about the horse changes but his day's form, which
 shifts tempo and length by as much as is named, and his stances by two fifths of that. \"No real difference\"
-counts every figure that it is said of.
+counts every figure that it is said of, in horses that change by up to 3 % in tempo and 6 % in length.
 
 | what | of | reached | aim |
 |---|---:|---:|---:|
@@ -161,7 +161,7 @@ const TRANSITIONS: &str = "
 Rides of the second horse from one gait into another, either hind first: right is a transition of the right
 kind with its first footfall within a quarter stride, its first limb (or its partner of a pair that lands
 together), the answer to the aid within a tenth of a second, and a bout that begins with its gait. Halts last 0.5
-to 3 s between the gait named and walk; a rein-back is one because the coach said so. Aim 99 % at 60 frames/s and
+to 3 s between the gait named and walk; a rein-back is one because the coach said so, and its answer is not judged. Aim 99 % at 60 frames/s and
 more with every mark made, 97 % under hard marks.
 
 | | every mark: 30 | 60 | 120 | 240 | hard marks: 30 | 60 | 120 | 240 |

@@ -3,11 +3,11 @@
 
 use rand::Rng;
 use rand_chacha::ChaCha8Rng;
+use umlauf_gait::analyse;
 use umlauf_gait::base::limb::Limb;
 use umlauf_gait::season::bout_summary::BoutSummary;
 use umlauf_gait::season::metric::Metric;
 use umlauf_gait::season::verdict::{self, Compared, Overall, Verdict};
-use umlauf_gait::{Options, analyse};
 
 use crate::accuracy::row::{Row, longest};
 use crate::schooling::rng;
@@ -19,7 +19,8 @@ use crate::truth::normal;
 pub enum Asked {
     /// A headline where the horse has not changed.
     Headline,
-    /// "No real difference" of a figure that has not changed by what is worth speaking of.
+    /// "No real difference" of a figure that truly differs by no more than what is worth speaking of,
+    /// among horses some of which have changed.
     NoDifference,
 }
 
@@ -39,18 +40,29 @@ pub const DAYS: [Days; 3] = [
     Days { pace: 0.010, stance: 0.004 },
 ];
 
-/// A session that is one side of a pair: its bouts, and its day's own tempo and length.
+/// A session that is one side of a pair: its bouts, and what is true of its day.
 struct Filmed {
     bouts: Vec<BoutSummary>,
+    /// Tempo at one speed, a factor.
     tempo: f64,
+    /// Length of stride as ridden, a factor.
     length: f64,
+    /// Stance longer by this share of the stride.
+    stance: f64,
 }
 
-fn filmed(horse: &Pace, session: i64, days: Days, rng: &mut ChaCha8Rng) -> Filmed {
+fn filmed(
+    horse: &Pace,
+    session: i64,
+    (quicker, longer): (f64, f64),
+    days: Days,
+    rng: &mut ChaCha8Rng,
+) -> Filmed {
     let rate = if rng.random_bool(0.5) { 30.0 } else { 60.0 };
     let seen = Seen { rate, scatter: rng.random_range(0.004..0.010) };
     let between = rng.random_range(0.004..0.020);
-    let (tempo, length) = (1.0 + days.pace * normal(rng), 1.0 + days.pace * normal(rng));
+    let tempo = quicker * (1.0 + days.pace * normal(rng));
+    let length = longer * (1.0 + days.pace * normal(rng));
     // He is ridden at a speed of the day: quicker and longer at once.
     let speed = 1.0 + 0.04 * normal(rng);
     let stance = days.stance * normal(rng);
@@ -66,32 +78,51 @@ fn filmed(horse: &Pace, session: i64, days: Days, rng: &mut ChaCha8Rng) -> Filme
         };
         let straying = Straying::drawn((0.01, 0.04), rng);
         let ridden = marks(&today, &straying, rng.random_range(8..=20), &seen, rng);
-        let analysis = analyse(&ridden, &Options { ..seen.options(&today) });
+        let analysis = analyse(&ridden, &seen.options(&today));
         let own = longest(&analysis.bouts).map(BoutSummary::of)?;
         Some(BoutSummary { session: Some(session), ..own })
     });
-    Filmed { bouts: bouts.collect(), tempo, length }
+    Filmed { bouts: bouts.collect(), tempo, length: length * speed.powf(0.7), stance }
 }
 
-/// A pair of sessions, and what truly lies between them in tempo and stride length, shares.
-fn pair(run: u64, days: Days) -> (Vec<Compared>, [f64; 2]) {
+/// A pair of sessions of a horse that changes by shares of tempo and length.
+fn pair(run: u64, change: (f64, f64), days: Days) -> (Vec<Compared>, [Filmed; 2], Pace) {
     let mut rng = rng(5100, run);
     let horse = pace(Kind::ALL[rng.random_range(0..Kind::ALL.len())], &mut rng);
-    let first = filmed(&horse, 1, days, &mut rng);
-    let second = filmed(&horse, 2, days, &mut rng);
-    let refs = |f: &'_ Filmed| f.bouts.clone();
-    let (a, b) = (refs(&first), refs(&second));
-    let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) = (a.iter().collect(), b.iter().collect());
+    let first = filmed(&horse, 1, (1.0, 1.0), days, &mut rng);
+    let second = filmed(&horse, 2, change, days, &mut rng);
+    let (a, b): (Vec<&BoutSummary>, Vec<&BoutSummary>) =
+        (first.bouts.iter().collect(), second.bouts.iter().collect());
     let target = 60.0 / horse.stride_s;
     let told = verdict::compare(&a, &b, |m| (m == Metric::Tempo).then_some(target));
-    (told, [second.tempo / first.tempo - 1.0, second.length / first.length - 1.0])
+    (told, [first, second], horse)
+}
+
+/// What truly lies between two sessions in a figure, in its unit.
+fn truly(c: &Compared, [a, b]: &[Filmed; 2], horse: &Pace) -> f64 {
+    let stance = (b.stance - a.stance).abs();
+    match c.metric {
+        Metric::Tempo => (b.tempo / a.tempo - 1.0).abs() * c.first.value,
+        Metric::StrideLength => (b.length / a.length - 1.0).abs() * c.first.value,
+        Metric::HindDuty => 100.0 * stance,
+        Metric::Suspension => 1e3 * stance * horse.stride_s,
+        _ => 0.0,
+    }
 }
 
 /// How often it is told, over `runs` pairs.
 pub fn told(asked: Asked, days: Days, runs: u64) -> Row {
     let (mut of, mut right) = (0, 0);
     for run in 0..runs {
-        let (compared, apart) = pair(run, days);
+        let change = match asked {
+            Asked::Headline => (1.0, 1.0),
+            // As often more as less than what is worth speaking of.
+            Asked::NoDifference => {
+                let mut own = rng(5200, run);
+                (own.random_range(0.97..1.03), own.random_range(0.94..1.06))
+            }
+        };
+        let (compared, sides, horse) = pair(run, change, days);
         match asked {
             Asked::Headline => {
                 of += 1;
@@ -103,13 +134,7 @@ pub fn told(asked: Asked, days: Days, runs: u64) -> Row {
                 let none = compared.iter().filter(|c| c.verdict == Verdict::NoRealDifference);
                 for c in none {
                     of += 1;
-                    // Tempo and length follow the speed, which is taken out of both.
-                    let by = match c.metric {
-                        Metric::Tempo => apart[0].abs() * c.first.value,
-                        Metric::StrideLength => apart[1].abs() * c.first.value,
-                        _ => 0.0,
-                    };
-                    right += u64::from(by <= c.worthwhile);
+                    right += u64::from(truly(c, &sides, &horse) <= c.worthwhile);
                 }
             }
         }
