@@ -62,8 +62,9 @@ pub struct Thresholds {
     /// Drift of tempo over a bout, share of its mean, from which it is flagged when its interval
     /// excludes 0 (project default).
     pub drift_share: f64,
-    /// Chance of so steep a slope without any drift, up to which it is flagged: bouts without drift
-    /// are called drifting in no more than this share (project default).
+    /// Chance of so steep a slope without any drift, up to which it is flagged in a bout long and steady
+    /// enough to tell a drift worth speaking of; less where it is not, so that over all bouts without
+    /// drift fewer than 2 % are called drifting (project default).
     pub drift_chance: f64,
     /// Chance that anything at all is found by chance in a ride without it, when it was looked for in
     /// several bouts (project default, the usual 5 %).
@@ -128,7 +129,7 @@ impl Default for Thresholds {
             square_m: 0.10,
             passing_strides: 8,
             drift_share: 0.03,
-            drift_chance: 0.018,
+            drift_chance: 0.05,
             chance_in_a_ride: 0.05,
             good_stride_share: 0.06,
             tempo_share: [0.25, 0.35],

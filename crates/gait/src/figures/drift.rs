@@ -89,15 +89,32 @@ pub fn drift(
     let by_chance = wander.beyond(line.slope, &variance);
     let total_share = per_min * bout_s / 60.0 / mean(&tempo);
     let in_ten_s = most_in_ten_s(&minutes, &tempo, per_min, bout_s) / mean(&tempo);
+    // Size and chance are judged by the same slope, which is known a little better than the robust one.
+    let fitted_share = line.slope * bout_s / 60.0 / t;
+    let error = half / 1.96 * bout_s / 60.0 / mean(&tempo);
     Some(Drift {
         per_min,
         ci95: (per_min - half, per_min + half),
         by_chance,
         total_share,
         in_ten_s,
-        flagged: by_chance <= limits.drift_chance && total_share.abs() > limits.drift_share,
+        flagged: by_chance <= chance(error, limits) && fitted_share.abs() > limits.drift_share,
     })
 }
+
+/// The chance up to which a drift is told whose whole has a standard error of `error`, share: false
+/// alarms are spent where a drift worth speaking of can be told. Where the error is larger only a slope
+/// far steeper than horses drift would stand out, and chance is the likelier reason for one.
+fn chance(error: f64, limits: &Thresholds) -> f64 {
+    limits.drift_chance * (CAN_TELL / error.max(CAN_TELL)).powi(FALLS)
+}
+
+/// Standard error up to which a drift can be told, share: one of 5 % stands two and a half of it off
+/// nothing (project default), …
+const CAN_TELL: f64 = 0.02;
+
+/// … and how fast the chance that is allowed falls beyond it.
+const FALLS: i32 = 4;
 
 /// A straight line through durations over time.
 struct Line {
