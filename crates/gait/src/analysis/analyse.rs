@@ -26,6 +26,7 @@ use crate::marks::footfall::Footfall;
 use crate::marks::movement::Movement;
 use crate::marks::ride_mark;
 use crate::strides::bout::Bout;
+use crate::strides::canter::holes;
 use crate::strides::halt;
 use crate::strides::stride::Stride;
 use crate::strides::tidy;
@@ -87,16 +88,19 @@ pub(crate) fn analyse_knowing(
     known: Option<&mut Known>,
 ) -> Analysis {
     let limits = &options.thresholds;
-    let tidy = tidy::tidy(marks, limits);
-    let strides = cut::cut(&tidy, limits);
+    let mut tidy = tidy::tidy(marks, limits);
+    let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
+    let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
+    let mark_sd = timing.map(|t| t.sd);
+    let mut strides = cut::cut(&tidy, limits);
+    if holes::mend(marks, &mut tidy, &strides, mark_sd, limits) {
+        strides = cut::cut(&tidy, limits);
+    }
     let halts = halt::halts(&tidy.footfalls, &strides, limits);
     let strides = halt::without_halts(strides, &halts);
     let movements = ride_mark::movements(&options.marks);
     let words = options.said.iter().flat_map(|s| [s.from_s, s.to_s]);
     let cuts: Vec<f64> = movements.iter().flat_map(|m| [m.from_s, m.to_s]).chain(words).collect();
-    let marked = tidy.footfalls.iter().filter(|m| !m.inferred);
-    let timing = timing_error(marked.map(|m| m.sd.map(|s| s.0)), options);
-    let mark_sd = timing.map(|t| t.sd);
     let (groups, instead) =
         group::group(&strides, &tidy, mark_sd, &halts, &cuts, options.gaited, limits);
     let mut groups = coach_gait::apply(groups, &strides, &options.said);
@@ -114,13 +118,17 @@ pub(crate) fn analyse_knowing(
             group.label = bout.label;
         }
     }
-    // Where a mark had to be left out something was mistaken. Marks without a row cannot be found again.
-    let left_out: HashSet<usize> =
-        tidy.dropped.iter().map(|d| d.line).filter(|line| *line != 0).collect();
-    let mut slips: Vec<f64> =
-        marks.iter().filter(|m| left_out.contains(&m.line)).map(|m| m.on.0).collect();
-    slips.sort_by(f64::total_cmp);
-    let open = Open { instead: &instead, slips: &slips };
+    // Where a mark had to be left out or moved something was mistaken. Marks without a row cannot be
+    // found again.
+    let times = |lines: HashSet<usize>| {
+        let of_lines = marks.iter().filter(|m| m.line != 0 && lines.contains(&m.line));
+        let mut times: Vec<f64> = of_lines.map(|m| m.on.0).collect();
+        times.sort_by(f64::total_cmp);
+        times
+    };
+    let slips = times(tidy.dropped.iter().map(|d| d.line).collect());
+    let moved = times(tidy.relabelled.iter().map(|r| r.line).collect());
+    let open = Open { instead: &instead, slips: &slips, moved: &moved };
     let mut events =
         events(&strides, &groups, &open, &tidy.footfalls, halts, &movements, mark_sd, options);
     for bout in &mut bouts {

@@ -10,8 +10,8 @@ use crate::base::thresholds::Thresholds;
 pub use crate::events::verdict::Verdict;
 use crate::events::withheld::{Open, Withheld};
 use crate::figures::suspension;
+use crate::strides::canter::leads::hinds_together;
 use crate::strides::classify::pair_lead;
-use crate::strides::leads::hinds_together;
 use crate::strides::stride::Stride;
 
 /// One flying change.

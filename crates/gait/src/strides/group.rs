@@ -6,9 +6,10 @@ use crate::base::gait::Label;
 use crate::base::thresholds::Thresholds;
 use crate::stats::descriptive::median;
 use crate::strides::bout::{Bout, Reading, bout};
+use crate::strides::canter::leads;
+use crate::strides::canter::states::Instead;
 use crate::strides::classify::{self, Pattern};
 use crate::strides::halt::Halt;
-use crate::strides::leads::{self, Instead};
 use crate::strides::set_apart::{self, Ride};
 use crate::strides::smooth::{self, Evidence};
 use crate::strides::stride::Stride;
@@ -36,7 +37,8 @@ fn settle_leads(
         let to = from + here.count();
         if canters {
             let (own, strides) = (&mut labels[from..to], &strides[from..to]);
-            instead.extend(leads::settle(strides, own, &tidy.footfalls, &tidy.by_limb, mark_sd));
+            let (marks, by_limb) = (&tidy.footfalls, &tidy.by_limb);
+            instead.extend(leads::settle(strides, own, marks, by_limb, mark_sd, &tidy.told));
         } else {
             instead.resize(to, None);
         }

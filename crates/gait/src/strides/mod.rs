@@ -1,15 +1,15 @@
 //! From marks to strides and bouts.
 //!
-//! Reading order: [`nearby`], [`relabel`], [`missing_marks`], [`tidy`], [`stride`], [`cut`], [`classify`], [`smooth`], [`leads`], [`confidence`], [`turn`], [`bout`], [`set_apart`], [`group`], [`coach_gait`], [`halt`].
+//! Reading order: [`nearby`], [`relabel`], [`missing_marks`], [`tidy`], [`stride`], [`cut`], [`classify`], [`smooth`], [`canter`], [`confidence`], [`turn`], [`bout`], [`set_apart`], [`group`], [`coach_gait`], [`halt`].
 
 pub mod bout;
+pub mod canter;
 pub mod classify;
 pub mod coach_gait;
 pub mod confidence;
 pub mod cut;
 pub mod group;
 pub mod halt;
-pub mod leads;
 pub mod missing_marks;
 pub mod nearby;
 pub mod relabel;

@@ -5,6 +5,7 @@ use crate::base::limb::Limb;
 use crate::base::thresholds::Thresholds;
 use crate::base::units::Seconds;
 use crate::marks::footfall::{Footfall, by_limb};
+use crate::strides::canter::states::Told;
 use crate::strides::missing_marks::infer;
 use crate::strides::nearby::NearbyDuration;
 use crate::strides::relabel::{Relabelled, relabel};
@@ -48,6 +49,8 @@ pub struct Tidy {
     pub dropped: Vec<Dropped>,
     /// What was given to another limb.
     pub relabelled: Vec<Relabelled>,
+    /// Strides of canters that were mended, in order of time.
+    pub told: Vec<Told>,
 }
 
 /// Sorts marks, gives mislabelled ones to their limb, drops doubles (closer than min(0.25 s, 0.35 T) on one limb; the first is kept)

@@ -90,11 +90,12 @@ pub(crate) fn withheld(open: &Withheld) -> Sentence {
         None => format!("It is {}, but in which stride is open", word(open.likely)),
     };
     let why = match open.needs {
-        Some(Needs { limb, stride, .. }) => format!(
-            "the {} {}’s footfall of stride {} is missing",
+        Some(Needs { limb, stride, made, .. }) => format!(
+            "the {} {}’s footfall of stride {} {}",
             limb.side().word(),
             end_word(limb.is_hind()),
-            stride + 1
+            stride + 1,
+            if made { "is marked as another limb’s" } else { "is missing" }
         ),
         None => "a mark about it contradicts the others".to_owned(),
     };
