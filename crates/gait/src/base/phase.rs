@@ -15,7 +15,8 @@ use crate::base::number::count;
 /// assert!((wrap(-0.1) - 0.9).abs() < 1e-12);
 /// ```
 pub fn wrap(x: f64) -> f64 {
-    let w = x.rem_euclid(1.0);
+    // Quicker than the remainder of a division.
+    let w = x - x.floor();
     if w >= 1.0 { 0.0 } else { w }
 }
 

@@ -151,7 +151,7 @@ fn plain_prints(strides: &[Stride], gait: Gait) -> Prints {
 /// Middle of a stride's prints, when all four are known.
 fn middle(stride: &Stride) -> Option<(f64, f64)> {
     let mut sum = (0.0, 0.0);
-    for at in &stride.at {
+    for at in stride.at.iter() {
         let at = (*at)?;
         sum = (sum.0 + at.x.0 / 4.0, sum.1 + at.y.0 / 4.0);
     }

@@ -57,21 +57,22 @@ pub fn doubtful_marks(marks: &[Footfall], strides: &[Stride], bouts: &[Bout]) ->
 
 /// A limb's footfalls far from its mean place in a bout.
 fn strayed(strides: &[Stride], limb: Limb) -> Vec<DoubtfulMark> {
-    let phases: Vec<f64> = strides.iter().filter_map(|s| s.phase(limb)).collect();
+    let place: Vec<Option<f64>> = strides.iter().map(|s| s.phase(limb)).collect();
+    let phases: Vec<f64> = place.iter().flatten().copied().collect();
     let Some(usual) = phase::mean(&phases) else { return Vec::new() };
     strides
         .iter()
-        .filter(|s| !s.inferred[limb.index()])
-        .filter_map(|s| match (s.on[limb.index()], s.phase(limb)) {
-            (Some(on), Some(p)) if phase::signed(p - usual).abs() > FAR => {
-                Some(DoubtfulMark { from_s: on, to_s: on, what: Doubt::OutOfPlace(limb) })
-            }
+        .zip(place)
+        .filter(|(s, place)| {
+            !s.inferred[limb.index()] && place.is_none_or(|p| phase::signed(p - usual).abs() > FAR)
+        })
+        .map(|(s, _)| match s.on[limb.index()] {
+            Some(on) => DoubtfulMark { from_s: on, to_s: on, what: Doubt::OutOfPlace(limb) },
             // It stands in a neighbouring stride, too far from here to be this one's.
-            (None, _) => {
+            None => {
                 let due = s.start + usual * s.duration();
-                Some(DoubtfulMark { from_s: due, to_s: due, what: Doubt::Missing(limb) })
+                DoubtfulMark { from_s: due, to_s: due, what: Doubt::Missing(limb) }
             }
-            _ => None,
         })
         .collect()
 }

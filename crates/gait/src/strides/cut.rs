@@ -9,6 +9,7 @@ use crate::base::limb::Limb;
 use crate::base::thresholds::Thresholds;
 use crate::marks::footfall::Footfall;
 use crate::strides::nearby::{NearbyDuration, first_at};
+use crate::strides::seldom::Seldom;
 use crate::strides::stride::Stride;
 use crate::strides::tidy::Tidy;
 
@@ -40,8 +41,8 @@ pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
             first_hind: start.limb,
             on: [None; 4],
             off: [None; 4],
-            at: [None; 4],
-            sd: [None; 4],
+            at: Seldom::default(),
+            sd: Seldom::default(),
             inferred: [false; 4],
             end_inferred: end.inferred,
         };
@@ -54,8 +55,12 @@ pub fn cut(tidy: &Tidy, limits: &Thresholds) -> Vec<Stride> {
             if let Some(&i) = own.get(places[k]).filter(|&&i| marks[i].on.0 < to) {
                 stride.on[k] = Some(marks[i].on.0);
                 stride.off[k] = marks[i].off.map(|o| o.0);
-                stride.at[k] = marks[i].at;
-                stride.sd[k] = marks[i].sd.map(|s| s.0);
+                if marks[i].at.is_some() {
+                    stride.at[k] = marks[i].at;
+                }
+                if let Some(sd) = marks[i].sd {
+                    stride.sd[k] = Some(sd.0);
+                }
                 stride.inferred[k] = marks[i].inferred;
             }
         }

@@ -1,6 +1,6 @@
 //! From marks to strides and bouts.
 //!
-//! Reading order: [`nearby`], [`relabel`], [`missing_marks`], [`tidy`], [`stride`], [`cut`], [`classify`], [`smooth`], [`canter`], [`confidence`], [`turn`], [`bout`], [`set_apart`], [`group`], [`coach_gait`], [`halt`].
+//! Reading order: [`nearby`], [`relabel`], [`missing_marks`], [`tidy`], [`seldom`], [`stride`], [`cut`], [`classify`], [`smooth`], [`canter`], [`confidence`], [`turn`], [`bout`], [`set_apart`], [`group`], [`coach_gait`], [`halt`].
 
 pub mod bout;
 pub mod canter;
@@ -13,6 +13,7 @@ pub mod halt;
 pub mod missing_marks;
 pub mod nearby;
 pub mod relabel;
+pub mod seldom;
 mod set_apart;
 pub mod smooth;
 pub mod stride;

@@ -3,6 +3,7 @@
 use crate::base::limb::Limb;
 use crate::base::phase;
 use crate::marks::footfall::GroundPoint;
+use crate::strides::seldom::Seldom;
 
 /// One stride. Times in true seconds, arrays indexed by [`Limb::index`].
 #[derive(Clone, Debug, PartialEq)]
@@ -18,9 +19,9 @@ pub struct Stride {
     /// Each limb's off, possibly after `end`.
     pub off: [Option<f64>; 4],
     /// Where each hoof stood.
-    pub at: [Option<GroundPoint>; 4],
+    pub at: Seldom<GroundPoint>,
     /// Standard deviations of the marks that have one of their own.
-    pub sd: [Option<f64>; 4],
+    pub sd: Seldom<f64>,
     /// Limbs whose footfall is inferred.
     pub inferred: [bool; 4],
     /// The footfall that ends it is inferred.

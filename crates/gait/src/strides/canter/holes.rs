@@ -7,17 +7,18 @@
 //! and of each its four places; the marks as they were made are set against the leads that each stride
 //! may have.
 
+use std::borrow::Cow;
 use std::collections::HashSet;
 
-use crate::base::limb::Side;
+use crate::base::limb::{Limb, Side};
 use crate::base::thresholds::Thresholds;
 use crate::base::units::Seconds;
 use crate::marks::footfall::{Footfall, by_limb};
-use crate::stats::descriptive::{mean, median};
+use crate::stats::descriptive::median;
 use crate::strides::canter::explain::{Explained, Scatter, explain};
 use crate::strides::canter::pattern::{Leads, Pattern};
 use crate::strides::canter::states::{Fits, LEADS, Told, best_run};
-use crate::strides::classify;
+use crate::strides::classify::pair_lead;
 use crate::strides::nearby::NearbyDuration;
 use crate::strides::relabel::Relabelled;
 use crate::strides::stride::Stride;
@@ -79,8 +80,11 @@ pub fn mend(
     if canters.is_empty() {
         return false;
     }
-    let mut sorted: Vec<&Footfall> = marks.iter().collect();
-    sorted.sort_by(|a, b| a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb)));
+    let order = |a: &Footfall, b: &Footfall| a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb));
+    let mut sorted = Cow::from(marks);
+    if !marks.is_sorted_by(|a, b| order(a, b).is_le()) {
+        sorted.to_mut().sort_by(order);
+    }
     let mut mended = Mended::default();
     for (k, canter) in canters.iter().enumerate() {
         let (Some(first), Some(last)) = (canter.anchors.first(), canter.anchors.last()) else {
@@ -111,21 +115,22 @@ fn canters(
     limits: &Thresholds,
 ) -> Vec<Canter> {
     let moved: HashSet<usize> = tidy.relabelled.iter().map(|r| r.line).collect();
-    let mut times: Vec<f64> =
-        tidy.footfalls.iter().filter(|m| moved.contains(&m.line)).map(|m| m.on.0).collect();
-    times.sort_by(f64::total_cmp);
+    let mut times: Vec<f64> = Vec::new();
+    if !moved.is_empty() {
+        times.extend(tidy.footfalls.iter().filter(|m| moved.contains(&m.line)).map(|m| m.on.0));
+    }
     let was_moved = |s: &Stride| {
         let first = s.on.iter().flatten().copied().fold(s.start, f64::min);
         let next = times.partition_point(|t| *t < first);
         times.get(next).is_some_and(|t| *t < s.end)
     };
+    let lead = |s: &Stride, right: Limb, left: Limb| {
+        pair_lead(s.phase_between(right, left)?, limits.couplet_min, limits.couplet_max)
+    };
     let complete: Vec<(&Stride, Leads)> = strides
         .iter()
         .filter(|s| s.is_marked() && !was_moved(s))
-        .filter_map(|s| {
-            let label = classify::label(&classify::Pattern::of(s)?, false, limits);
-            Some((s, (label.hind_lead?, label.fore_lead?)))
-        })
+        .filter_map(|s| Some((s, (lead(s, Limb::RH, Limb::LH)?, lead(s, Limb::RF, Limb::LF)?))))
         .collect();
     let near = |a: &(&Stride, Leads), b: &(&Stride, Leads)| {
         b.0.start - a.0.end < (LONGEST + WHOLE) * a.0.duration()
@@ -146,14 +151,15 @@ fn canter(own: &[(&Stride, Leads)], mark_sd: Option<f64>) -> Option<Canter> {
         .iter()
         .filter(|(s, _)| (s.duration() / stride - 1.0).abs() < 4.0 * STRIDE_SPREAD)
         .filter_map(|(s, leads)| {
-            let offs: Vec<f64> = pattern
-                .places(*leads)
-                .iter()
-                .filter_map(|(limb, place)| Some((s.on[limb.index()]? - s.start) / stride - place))
-                .collect();
-            let like =
-                offs.iter().all(|off| off.abs() < UNLIKE * std::f64::consts::SQRT_2 * scatter);
-            like.then(|| Anchor { start: s.start + mean(&offs) * stride, leads: *leads })
+            let mut shift = 0.0;
+            for (limb, place) in pattern.places(*leads) {
+                let off = (s.on[limb.index()]? - s.start) / stride - place;
+                if off.abs() > UNLIKE * std::f64::consts::SQRT_2 * scatter {
+                    return None;
+                }
+                shift += 0.25 * off;
+            }
+            Some(Anchor { start: s.start + shift * stride, leads: *leads })
         })
         .collect();
     Some(Canter { pattern, stride, scatter, anchors })
@@ -165,7 +171,7 @@ struct Unsure<'a> {
     start: f64,
     duration: f64,
     edges: (f64, f64),
-    marks: &'a [&'a Footfall],
+    marks: &'a [Footfall],
     explained: [Explained; 4],
 }
 
@@ -178,7 +184,7 @@ impl<'a> Unsure<'a> {
         duration: f64,
         scatter: f64,
         edges: (f64, f64),
-        sorted: &'a [&'a Footfall],
+        sorted: &'a [Footfall],
     ) -> Self {
         let at = |time: f64| sorted.partition_point(|m| m.on.0 < time);
         let marks = sorted.get(at(edges.0)..at(edges.1)).unwrap_or_default();
@@ -195,11 +201,7 @@ impl<'a> Unsure<'a> {
 }
 
 /// The strides between neighbouring anchors, if there are any and their number is sure.
-fn hole<'a>(
-    canter: &Canter,
-    pair: &[Anchor],
-    sorted: &'a [&'a Footfall],
-) -> Option<Vec<Unsure<'a>>> {
+fn hole<'a>(canter: &Canter, pair: &[Anchor], sorted: &'a [Footfall]) -> Option<Vec<Unsure<'a>>> {
     let [a, b] = pair else { return None };
     let apart = (b.start - a.start) / canter.stride;
     let whole = apart.round();
@@ -231,7 +233,7 @@ fn beyond<'a>(
     start: f64,
     way: f64,
     end: f64,
-    sorted: &'a [&'a Footfall],
+    sorted: &'a [Footfall],
 ) -> Vec<Unsure<'a>> {
     let (mut out, mut at, mut wrong) = (Vec::new(), start, 0);
     let forward = way > 0.0;
@@ -304,7 +306,7 @@ impl Mended {
             for ((limb, place), mark) in
                 canter.pattern.places(*leads).into_iter().zip(explained.of_place)
             {
-                let Some(mark) = mark.map(|m| unsure.marks[m]) else {
+                let Some(mark) = mark.map(|m| &unsure.marks[m]) else {
                     let on = Seconds(start + place * duration);
                     self.footfalls.push(Footfall { inferred: true, ..Footfall::new(limb, on) });
                     continue;
