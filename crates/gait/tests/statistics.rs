@@ -89,6 +89,25 @@ fn the_chance_of_a_trend_is_kendalls() {
 }
 
 #[test]
+fn the_chance_of_a_measured_trend_is_that_of_a_line_among_values_alike() {
+    let all: Value = serde_json::from_str(include_str!("fixtures/trend.json")).unwrap();
+    for case in all["cases"].as_array().unwrap() {
+        let (x, y) = (numbers(&case["x"]), numbers(&case["y"]));
+        let (found, p) = (trend::theil_sen(&x, &y).unwrap().p, case["p"].as_f64().unwrap());
+        assert!((found - p).abs() < 1e-9 + 1e-6 * p, "{found} {p}");
+    }
+    // One session gone wrong makes no trend of eleven that have none, be it the last.
+    let x: Vec<f64> = (0..12).map(f64::from).collect();
+    let mut y = vec![0.1, -0.2, 0.15, 0.0, -0.1, 0.22, -0.15, 0.05, -0.05, 0.12, -0.12, 3.0];
+    assert!(trend::theil_sen(&x, &y).unwrap().p > 0.05);
+    // Shares are counted in steps: their chance is Kendall's.
+    y = vec![0.6, 0.8, 0.6, 0.8, 1.0, 0.8, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0];
+    let share = trend::theil_sen(&x, &y).unwrap().p;
+    let plain = trend::sen(&x, &y).unwrap().p;
+    assert!(share >= plain && share < 10.0 * plain, "{share} {plain}");
+}
+
+#[test]
 fn welch_differences_equal_scipys() {
     let all = fixture();
     for case in all["welch"].as_array().unwrap() {

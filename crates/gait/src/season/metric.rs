@@ -193,8 +193,8 @@ impl Metric {
         }
     }
 
-    /// The figure of a bout, in the metric's unit. A regularity that the clip cannot resolve stands as
-    /// the likeliest one, between nothing and its limit: left out, only unsteady bouts would count.
+    /// The figure of a bout, in the metric's unit. Of regularity the likeliest one, which all limbs tell
+    /// together and which a clip has that cannot resolve it: left out, only unsteady bouts would count.
     pub fn read(self, b: &BoutFigures) -> Option<Estimate> {
         let gait = b.label.gait;
         if !self.belongs_to(gait) {
@@ -203,7 +203,7 @@ impl Metric {
         match self {
             Self::Tempo => b.tempo.map(|t| t.tempo),
             Self::Regularity => b.regularity.map(|r| Estimate {
-                value: r.at_most.map_or(r.value, |most| r.likely.min(most)),
+                value: r.at_most.map_or(r.likely, |most| r.likely.min(most)),
                 sd: None,
                 ci95: r.ci95.or(r.at_most.map(|most| (0.0, most))),
                 n: b.strides,

@@ -1,11 +1,12 @@
 //! Robust trend: the Theil–Sen slope (Theil 1950; Sen 1968, J Am Stat Assoc 63:1379) with Sen's
 //! interval, widened for values that resemble their neighbours.
 
-use statrs::distribution::{ContinuousCDF, Normal};
+use statrs::distribution::{ContinuousCDF, Normal, StudentsT};
 
 use crate::base::number::count;
-use crate::stats::descriptive::{effective_n, lag1_covariance, mean, median, variance};
+use crate::stats::descriptive::{lag1_covariance, mean, median, variance};
 use crate::stats::quantiles::normal_within;
+use crate::stats::wander::variance_of_sum;
 
 /// A slope with its 95 % interval.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -16,9 +17,10 @@ pub struct Slope {
     pub lo: f64,
     /// Upper end.
     pub hi: f64,
-    /// Two-sided chance of so many pairs going one way without a trend (Kendall's S, normal with
-    /// ties and the step between its values taken into account; Kendall, Rank Correlation Methods,
-    /// 1970; value from memory).
+    /// Two-sided chance of as much without a trend: of so steep a line (Student's t), and where values
+    /// are tied, as counts are, of so many pairs going one way (Kendall's S, normal with ties and the
+    /// step between its values taken into account; Kendall, Rank Correlation Methods, 1970; value from
+    /// memory).
     pub p: f64,
 }
 
@@ -26,10 +28,16 @@ pub struct Slope {
 /// O(n) and the slope where it is.
 const MOST_POINTS: usize = 400;
 
+/// Likeness of neighbours that is usual about a trend, and how many values' worth is known of it before
+/// they are seen: a horse's form lasts longer than from one session to the next, and a dozen values
+/// tell their likeness only to ±0.3 (project default).
+const USUAL: (f64, f64) = (0.1, 25.0);
+
 /// Theil–Sen slope of y over x (in order of x); `None` for fewer than three points or when all x
-/// are the same. The interval is Sen's, from ranks of the pairwise slopes, stretched by √(n/n_e)
-/// about the slope with n_e = n(1 − r)/(1 + r), r the lag-1 autocorrelation of what the slope
-/// leaves over, between 0 and 0.8.
+/// are the same. The interval is Sen's, from ranks of the pairwise slopes, stretched about the slope by
+/// what a fitted line errs more by among values alike by r^k at k apart than among independent ones;
+/// r is the lag-1 autocorrelation of what the slope leaves over beside what is usual ([`USUAL`]), between
+/// 0 and 0.8.
 ///
 /// ```
 /// use umlauf_gait::stats::trend::theil_sen;
@@ -43,18 +51,39 @@ pub fn theil_sen(x: &[f64], y: &[f64]) -> Option<Slope> {
     let plain = sen(&x, &y)?;
     let rest: Vec<f64> = x.iter().zip(&y).map(|(x, y)| y - plain.value * x).collect();
     let s2 = variance(&rest);
-    let r = if rest.len() >= 8 && s2 > 0.0 {
-        (lag1_covariance(&rest) / s2).clamp(0.0, 0.8)
-    } else {
-        0.0
-    };
-    let wider = (count(rest.len()) / effective_n(rest.len(), r)).sqrt();
+    let n = count(rest.len());
+    let seen = if s2 > 0.0 { lag1_covariance(&rest) / s2 } else { 0.0 };
+    let r = ((n * seen + USUAL.1 * USUAL.0) / (n + USUAL.1)).clamp(0.0, 0.8);
+    // How much more a slope errs through values that are alike than through independent ones.
+    let middle = mean(&x);
+    let pulls = || x.iter().map(|x| x - middle);
+    let alone: f64 = pulls().map(|w| w * w).sum();
+    let wider = (variance_of_sum(pulls(), r) / alone).max(1.0).sqrt();
     Some(Slope {
         value: plain.value,
         lo: plain.value - wider * (plain.value - plain.lo),
         hi: plain.value + wider * (plain.hi - plain.value),
-        p: kendall(&x, &y, wider),
+        p: if is_tied(&y) { kendall(&x, &y, wider) } else { by_line(&x, &y, wider) },
     })
+}
+
+/// Whether some values are the same, as counts and shares are.
+fn is_tied(y: &[f64]) -> bool {
+    let mut sorted = y.to_vec();
+    sorted.sort_by(f64::total_cmp);
+    sorted.windows(2).any(|w| w[0] >= w[1])
+}
+
+/// Two-sided chance of so steep a fitted line without a trend (Student's t), its error `wider` times
+/// that of independent values.
+fn by_line(x: &[f64], y: &[f64], wider: f64) -> f64 {
+    let (mx, my) = (mean(x), mean(y));
+    let xx: f64 = x.iter().map(|x| (x - mx) * (x - mx)).sum();
+    let slope = x.iter().zip(y).map(|(x, y)| (x - mx) * (y - my)).sum::<f64>() / xx;
+    let left = x.iter().zip(y).map(|(x, y)| (y - my - slope * (x - mx)).powi(2)).sum::<f64>();
+    let dof = count(x.len()) - 2.0;
+    let error = wider * (left / dof / xx).sqrt();
+    StudentsT::new(0.0, 1.0, dof).map_or(1.0, |t| (2.0 * t.sf((slope / error).abs())).min(1.0))
 }
 
 /// Chance of Kendall's S for y over x, its error `wider` times that of independent values.

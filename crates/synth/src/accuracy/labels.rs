@@ -11,6 +11,7 @@ use umlauf_gait::base::phase;
 use umlauf_gait::base::thresholds::Thresholds;
 use umlauf_gait::strides::classify;
 use umlauf_gait::strides::classify::Pattern;
+use umlauf_gait::strides::seldom::Seldom;
 use umlauf_gait::strides::stride::Stride;
 
 use crate::accuracy::row::GAITS;
@@ -60,8 +61,8 @@ fn true_label(t: &Template, gaited: bool) -> Label {
         first_hind: Limb::LH,
         on: t.phases.map(|p| Some(p * t.stride_s)),
         off: t.phases.map(|p| Some((p + t.duty) * t.stride_s)),
-        at: [None; 4],
-        sd: [None; 4],
+        at: Seldom::default(),
+        sd: Seldom::default(),
         inferred: [false; 4],
         end_inferred: false,
     };
