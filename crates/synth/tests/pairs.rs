@@ -14,9 +14,9 @@ fn no_change_makes_no_headline() {
 
 #[test]
 fn another_speed_and_another_day_make_no_headline_either() {
-    for days in &DAYS[..2] {
+    for days in &DAYS {
         let headed = told(Asked::Headline, *days, 150);
-        assert!(headed.share() <= 0.06, "{headed:?}");
+        assert!(headed.share() <= 0.08, "{headed:?}");
         let none = told(Asked::NoDifference, *days, 150);
         assert!(none.runs > 30 && none.share() >= 0.95, "{none:?}");
     }
@@ -31,7 +31,7 @@ fn four_per_cent_of_tempo_and_eight_of_stride_are_found() {
 }
 
 #[test]
-fn no_real_difference_needs_the_whole_interval() {
+fn no_real_difference_needs_both_one_sided_tests() {
     let said = alike(30).expect("only then");
     assert!(said > 0.02 && said < 0.9, "{said}");
 }

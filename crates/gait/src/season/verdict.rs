@@ -27,7 +27,7 @@ pub enum Verdict {
     Worse,
     /// It differs, and neither way is better.
     Differs,
-    /// The interval lies inside what is worth speaking of.
+    /// It lies inside what is worth speaking of, at 95 % ([`Difference::is_within`]).
     NoRealDifference,
     /// Anything else.
     CannotTell,
@@ -65,7 +65,8 @@ pub struct Compared {
     pub smallest: f64,
     /// The smallest change worth speaking of.
     pub worthwhile: f64,
-    /// Probability after Holm's adjustment over all figures compared.
+    /// Probability after Holm's adjustment over all figures compared, for a horse whose form changes
+    /// more than is usual.
     pub adjusted_p: f64,
     /// Whether it stands after that adjustment: only then it may head a page.
     pub headline: bool,
@@ -79,6 +80,10 @@ pub struct Compared {
 
 /// Speeds nearer than this are one (project default).
 const ONE_SPEED: f64 = 0.03;
+
+/// What heads a page must stand for a horse too whose days differ by so many times as much as is usual
+/// (project default).
+const CHANGEABLE: f64 = 2.0;
 
 /// Bouts a side from which their means are compared.
 pub const ENOUGH_BOUTS: usize = 3;
@@ -109,9 +114,9 @@ fn all(
     target: impl Fn(Metric) -> Option<f64>,
     as_ridden: bool,
 ) -> Vec<Compared> {
-    let mut out: Vec<Compared> =
-        Metric::ALL.into_iter().filter_map(|m| one(m, first, second, as_ridden)).collect();
-    let adjusted = two_samples::holm(&out.iter().map(|c| c.difference.p).collect::<Vec<f64>>());
+    let found = Metric::ALL.into_iter().filter_map(|m| one(m, first, second, as_ridden));
+    let (mut out, chances): (Vec<Compared>, Vec<f64>) = found.unzip();
+    let adjusted = two_samples::holm(&chances);
     for (c, p) in out.iter_mut().zip(adjusted) {
         c.adjusted_p = p;
         c.verdict = verdict(c, target(c.metric));
@@ -138,12 +143,13 @@ fn values(metric: Metric, side: &[&BoutSummary]) -> Values {
     }
 }
 
+/// One figure, and the chance that counts where it is to head a page.
 fn one(
     metric: Metric,
     first: &[&BoutSummary],
     second: &[&BoutSummary],
     as_ridden: bool,
-) -> Option<Compared> {
+) -> Option<(Compared, f64)> {
     let (a, b) = (values(metric, first), values(metric, second));
     let (ma, mb) = (side_mean(&a.all)?, side_mean(&b.all)?);
     let by_bouts = a.all.len() >= ENOUGH_BOUTS && b.all.len() >= ENOUGH_BOUTS;
@@ -191,8 +197,10 @@ fn one(
     let worthwhile = metric.worthwhile(ma.estimate.value);
     // Of both sides, so that they can be exchanged.
     let day = metric.day_to_day(f64::midpoint(ma.estimate.value, mb.estimate.value));
-    let difference = difference.widened(days.variance * day * day);
-    Some(Compared {
+    let form = days.variance * day * day;
+    let chance = difference.widened(CHANGEABLE * CHANGEABLE * form).p;
+    let difference = difference.widened(form);
+    let compared = Compared {
         metric,
         first: ma.estimate,
         second: mb.estimate,
@@ -204,7 +212,8 @@ fn one(
         provisional: !by_bouts,
         speed,
         verdict: Verdict::CannotTell,
-    })
+    };
+    Some((compared, chance))
 }
 
 /// The sessions of two sides.
@@ -283,7 +292,7 @@ fn side_mean(values: &[Estimate]) -> Option<SideMean> {
 
 fn verdict(c: &Compared, target: Option<f64>) -> Verdict {
     let (lo, hi) = c.difference.ci95;
-    if lo > -c.worthwhile && hi < c.worthwhile {
+    if c.difference.is_within(c.worthwhile) {
         return Verdict::NoRealDifference;
     }
     if (lo <= 0.0 && hi >= 0.0) || matches!(c.speed, Speed::Differs(_)) {

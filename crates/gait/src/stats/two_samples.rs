@@ -49,6 +49,14 @@ pub fn from_errors(value: f64, a: (f64, f64), b: (f64, f64)) -> Option<Differenc
 }
 
 impl Difference {
+    /// Whether it is smaller than `size`, either way, at 95 %: both one-sided tests agree, which is to
+    /// say that its 90 % interval lies within (Schuirmann 1987, J Pharmacokinet Biopharm 15:657; value
+    /// from memory).
+    pub fn is_within(&self, size: f64) -> bool {
+        let quantile = StudentsT::new(0.0, 1.0, self.dof).map_or(1.645, |t| t.inverse_cdf(0.95));
+        self.value.abs() + quantile * self.se < size
+    }
+
     /// The same with a further error of known variance, independent of its own. Neither its interval nor
     /// its `p` gets smaller.
     pub fn widened(self, variance: f64) -> Self {
