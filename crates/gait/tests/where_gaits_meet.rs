@@ -129,3 +129,28 @@ fn a_halt_with_a_mark_missing_is_told_with_the_limb_that_nobody_marked() {
         assert_eq!(found[0].square, None, "{limb:?}");
     }
 }
+
+#[test]
+fn a_few_steps_back_out_of_a_halt_are_told_as_marked_whatever_is_missing_of_them() {
+    let halted = Ride::default().walk(6).halt(1.5, [0.0; 4]);
+    let from = halted.now;
+    // Diagonal pairs, left hind and right fore first.
+    let whole = halted.even(1.2, 0.62, [0.5, 0.01, 0.0, 0.51], 3);
+    let later = |k: &usize| whole.marks[*k].on.0 > from + 0.3;
+    for gone in (0..whole.marks.len()).filter(later) {
+        for wrong in (0..whole.marks.len()).filter(later) {
+            let mut marks = whole.marks.clone();
+            marks[wrong].limb = marks[wrong].limb.opposite();
+            marks.remove(gone);
+            let ride = Ride { marks, now: whole.now };
+            let said = [(from - 0.05, "start", "rein-back"), (whole.now + 1.0, "end", "rein-back")];
+            let a = ride.read(&said);
+            let back: Vec<_> =
+                a.events.transitions.iter().filter(|(t, _)| t.to == Gait::ReinBack).collect();
+            let [(t, _)] = back[..] else { panic!("{gone} {wrong}: {:?}", a.events.transitions) };
+            assert_eq!(t.from, Gait::Halt);
+            assert!((t.time_s - from).abs() < 0.1, "{gone} {wrong}: {}", t.time_s);
+            assert!(matches!(t.first_limb, Limb::LH | Limb::RF), "{gone} {wrong}");
+        }
+    }
+}

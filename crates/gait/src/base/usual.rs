@@ -31,7 +31,7 @@ pub const PLACES: Usual = Usual { spread: 0.006, log_sd: 0.85, likeness: 0.1, li
 
 /// Air, as a share of the stride: it takes up what a stride is longer or shorter than the last, about
 /// half of the durations' spread, and is alike as they are (project default).
-pub const AIR: Usual = Usual { spread: 0.009, log_sd: 0.95, likeness: 0.25, likeness_sd: 0.2 };
+pub const AIR: Usual = Usual { spread: 0.012, log_sd: 0.95, likeness: 0.25, likeness_sd: 0.2 };
 
 /// Duty factors, as a share of their mean: a stance that keeps its length while the stride does not
 /// moves the factor as much as the duration moves, one that goes with the stride not at all (project

@@ -107,6 +107,8 @@ pub(crate) fn events(
     changes.sort_by(|a, b| a.0.time_s.total_cmp(&b.0.time_s));
     let mut found = between.transitions;
     found.extend(transition::of_halts(&halts, strides, bouts, marks, limits));
+    let rein_backs = rein_back::rein_backs(marks, movements);
+    rein_back::out_of_halts(&rein_backs, &halts, &mut found);
     found.sort_by(|a, b| a.time_s.total_cmp(&b.time_s));
     let mut not_before = f64::NEG_INFINITY;
     let transitions = found.into_iter().map(|t| {
@@ -118,7 +120,7 @@ pub(crate) fn events(
     let aids = aid_phase::aid_phases(strides, &labels, options);
     Events {
         pirouettes: pirouette::pirouettes(strides, &labels, movements, mark_sd, limits),
-        rein_backs: rein_back::rein_backs(marks, movements),
+        rein_backs,
         drills: drill::drills(marks, movements, ride),
         posting: posting::posting(strides, &labels, ride),
         aid_summaries: aid_phase::summaries(&aids),

@@ -1,17 +1,22 @@
 //! Rein-back: steps of diagonal pairs backwards.
 
+use crate::base::gait::Gait;
 use crate::base::limb::Limb;
 use crate::base::number::count;
+use crate::events::transition::Transition;
 use crate::marks::footfall::Footfall;
 use crate::marks::movement::MovementKind;
 use crate::marks::ride_mark::MovementStretch;
 use crate::stats::descriptive::{mean, variance};
+use crate::strides::halt::Halt;
 
 /// A rein-back.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct ReinBack {
-    /// First footfall, s.
+    /// First footfall, s, …
     pub time_s: f64,
+    /// … and whose.
+    pub first_limb: Limb,
     /// Last footfall, s.
     pub end_s: f64,
     /// Steps: each diagonal pair put down is one.
@@ -31,6 +36,9 @@ pub struct ReinBack {
 /// (project default: a fifth of it).
 const TOGETHER: f64 = 0.2;
 
+/// A hoof that leaves a halt lands within this time, s (project default).
+const SWING_S: f64 = 1.0;
+
 /// Rein-backs in the stretches that the coach marked as such, from tidy marks in order of time.
 pub fn rein_backs(marks: &[Footfall], movements: &[MovementStretch]) -> Vec<ReinBack> {
     let here = movements.iter().filter(|m| m.movement.kind == MovementKind::ReinBack);
@@ -40,6 +48,34 @@ pub fn rein_backs(marks: &[Footfall], movements: &[MovementStretch]) -> Vec<Rein
         rein_back(marks.get(from..to)?)
     })
     .collect()
+}
+
+/// Puts right transitions out of halts into rein-backs that the coach marked: the first footfall is the
+/// rein-back's, also where a few steps with a mark missing make no stride of diagonal pairs, or begin
+/// one only with the second.
+pub fn out_of_halts(rein_backs: &[ReinBack], halts: &[Halt], told: &mut Vec<Transition>) {
+    for r in rein_backs.iter().filter(|r| r.steps >= 2) {
+        let Some(halt) = halts.iter().rfind(|h| h.end_s <= r.time_s) else { continue };
+        if r.time_s - halt.end_s > SWING_S {
+            continue;
+        }
+        let during = |t: &&mut Transition| (halt.end_s..=r.end_s).contains(&t.time_s);
+        match told.iter_mut().find(during) {
+            Some(t) if t.to == Gait::ReinBack && r.time_s < t.time_s => {
+                (t.time_s, t.first_limb) = (r.time_s, r.first_limb);
+            }
+            Some(_) => {}
+            None => told.push(Transition {
+                time_s: r.time_s,
+                from: Gait::Halt,
+                to: Gait::ReinBack,
+                first_limb: r.first_limb,
+                intermediate: None,
+                steps: 0,
+                lead: None,
+            }),
+        }
+    }
 }
 
 fn rein_back(marks: &[Footfall]) -> Option<ReinBack> {
@@ -69,6 +105,7 @@ fn rein_back(marks: &[Footfall]) -> Option<ReinBack> {
     let spread_pct = (gaps.len() >= 3).then(|| 100.0 * variance(&gaps).sqrt() / step);
     Some(ReinBack {
         time_s,
+        first_limb: marks.first()?.limb,
         end_s,
         steps: steps.len(),
         diagonal: together,
