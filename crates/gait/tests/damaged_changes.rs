@@ -1,6 +1,7 @@
 //! Flying changes whose marks are not all there, or not all right: every single slip, and every
 //! missing mark beside it, about every kind of change. What is told is what was ridden, or it is withheld and
-//! names the mark; nothing is made up.
+//! names the mark; nothing is made up,
+//! and no mark disappears.
 #![allow(clippy::cast_precision_loss, reason = "counts are small")]
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
@@ -9,8 +10,12 @@ mod common;
 use common::{CANTER, Ride};
 use umlauf_gait::Side::{Left, Right};
 use umlauf_gait::analysis::analyse::Analysis;
+use umlauf_gait::base::thresholds::Thresholds;
 use umlauf_gait::base::units::FrameRate;
 use umlauf_gait::events::flying_change::Verdict;
+use umlauf_gait::strides::canter::holes;
+use umlauf_gait::strides::cut;
+use umlauf_gait::strides::tidy::{self, DropReason, Dropped};
 use umlauf_gait::{Footfall, Limb, Options, analyse};
 
 /// Strides before the change.
@@ -142,4 +147,40 @@ fn a_steady_canter_changes_for_no_slip() {
             assert!(strides.len() + 2 >= 11, "{a} as {wrong:?}: {strides:?}");
         }
     }
+}
+
+#[test]
+fn no_mark_disappears_and_none_is_made_of_nothing() {
+    let limits = Thresholds::default();
+    let mut mended = 0;
+    for late in -2..=2 {
+        let (ride, _) = changed(late);
+        for k in about(&ride, late) {
+            for gone in [None, Some(k + 3), Some(k + 5)] {
+                let mut marks = ride.marks.clone();
+                marks[k].limb = marks[k].limb.opposite();
+                gone.map(|gone| marks.remove(gone));
+                let mut tidied = tidy::tidy(&marks, &limits);
+                let strides = cut::cut(&tidied, &limits);
+                mended += usize::from(holes::mend(&marks, &mut tidied, &strides, None, &limits));
+                let (inferred, made): (Vec<_>, Vec<_>) =
+                    tidied.footfalls.iter().partition(|m| m.inferred);
+                let mut lines: Vec<usize> = made.iter().map(|m| m.line).collect();
+                let offs = |d: &&Dropped| matches!(d.reason, DropReason::OffAfterNext { .. });
+                lines.extend(tidied.dropped.iter().filter(|d| !offs(d)).map(|d| d.line));
+                lines.sort_unstable();
+                let mut wanted: Vec<usize> = marks.iter().map(|m| m.line).collect();
+                wanted.sort_unstable();
+                assert_eq!(lines, wanted, "{late} {k} {gone:?}");
+                assert!(tidied.footfalls.is_sorted_by(|a, b| a.on.0 <= b.on.0));
+                assert!(inferred.iter().all(|m| m.line == 0 && m.off.is_none()));
+                for own in Limb::ALL.map(|l| made.iter().filter(move |m| m.limb == l)) {
+                    let stances: Vec<_> = own.collect();
+                    let apart = |w: &[&&Footfall]| w[0].off.is_none_or(|off| off.0 <= w[1].on.0);
+                    assert!(stances.windows(2).all(apart), "{late} {k} {gone:?}");
+                }
+            }
+        }
+    }
+    assert!(mended > 100, "{mended}");
 }

@@ -53,15 +53,33 @@ pub struct Tidy {
     pub told: Vec<Told>,
 }
 
+impl Tidy {
+    /// Sets aside every off that lies after the next on that was marked of its limb.
+    pub fn set_offs_aside(&mut self) {
+        for (limb, own) in Limb::ALL.into_iter().zip(&self.by_limb) {
+            let mut last: Option<usize> = None;
+            for &here in own {
+                let Footfall { on, inferred, .. } = self.footfalls[here];
+                if inferred {
+                    continue;
+                }
+                let Some(before) = last.replace(here) else { continue };
+                let before = &mut self.footfalls[before];
+                if before.off.is_some_and(|off| off.0 > on.0) {
+                    before.off = None;
+                    let reason = DropReason::OffAfterNext { limb };
+                    self.dropped.push(Dropped { line: before.line, reason });
+                }
+            }
+        }
+        self.dropped.sort_by_key(|d| d.line);
+    }
+}
+
 /// Sorts marks, gives mislabelled ones to their limb, drops doubles (closer than min(0.25 s, 0.35 T) on one limb; the first is kept)
 /// sets aside an off that lies after the limb's next on, and infers missing marks. O(n log n).
 pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
-    let mut sorted = marks.to_vec();
-    sorted.sort_by(|a, b| {
-        a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb)).then(
-            a.off.map_or(f64::INFINITY, |o| o.0).total_cmp(&b.off.map_or(f64::INFINITY, |o| o.0)),
-        )
-    });
+    let mut sorted = in_order(marks);
     let (relabelled, nearby) = relabel(&mut sorted);
     let typical = typical_interval(&sorted, limits.duplicate_s / 4.0);
     let closest =
@@ -104,6 +122,23 @@ pub fn tidy(marks: &[Footfall], limits: &Thresholds) -> Tidy {
         out.nearby = NearbyDuration::of(&out.footfalls, &out.by_limb);
     }
     out
+}
+
+/// Marks in order of their on, limb and off; those alike in all keep their order. Small keys are sorted
+/// in their place.
+fn in_order(marks: &[Footfall]) -> Vec<Footfall> {
+    let off = |m: &Footfall| m.off.map_or(f64::INFINITY, |off| off.0);
+    let order = |a: &Footfall, b: &Footfall| {
+        a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb)).then(off(a).total_cmp(&off(b)))
+    };
+    if marks.is_sorted_by(|a, b| order(a, b).is_le()) {
+        return marks.to_vec();
+    }
+    let mut keys: Vec<(f64, usize)> = marks.iter().map(|m| m.on.0).zip(0..).collect();
+    keys.sort_unstable_by(|(on, i), (then, j)| {
+        on.total_cmp(then).then_with(|| order(&marks[*i], &marks[*j])).then(i.cmp(j))
+    });
+    keys.into_iter().map(|(_, i)| marks[i].clone()).collect()
 }
 
 /// Median distance between neighbouring marks of one limb, s, leaving out those closer than

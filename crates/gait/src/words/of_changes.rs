@@ -95,7 +95,7 @@ pub(crate) fn withheld(open: &Withheld) -> Sentence {
             limb.side().word(),
             end_word(limb.is_hind()),
             stride + 1,
-            if made { "is marked as another limb’s" } else { "is missing" }
+            if made { "seems to be marked as another limb’s" } else { "is missing" }
         ),
         None => "a mark about it contradicts the others".to_owned(),
     };

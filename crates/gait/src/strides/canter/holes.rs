@@ -80,11 +80,8 @@ pub fn mend(
     if canters.is_empty() {
         return false;
     }
-    let order = |a: &Footfall, b: &Footfall| a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb));
-    let mut sorted = Cow::from(marks);
-    if !marks.is_sorted_by(|a, b| order(a, b).is_le()) {
-        sorted.to_mut().sort_by(order);
-    }
+    let as_made = as_made(marks, tidy);
+    let sorted = &*as_made;
     let mut mended = Mended::default();
     for (k, canter) in canters.iter().enumerate() {
         let (Some(first), Some(last)) = (canter.anchors.first(), canter.anchors.last()) else {
@@ -93,18 +90,32 @@ pub fn mend(
         let begin = mended.told.last().map_or(f64::NEG_INFINITY, |t| t.start + t.duration);
         let next = canters.get(k + 1).and_then(|c| c.anchors.first());
         let end = next.map_or(f64::INFINITY, |a| a.start);
-        let mut before = beyond(canter, first.start, -1.0, begin, &sorted);
+        let mut before = beyond(canter, first.start, -1.0, begin, sorted);
         before.reverse();
         mended.take(canter, &before, (None, Some(first.leads)));
         for pair in canter.anchors.windows(2) {
-            if let Some(hole) = hole(canter, pair, &sorted) {
+            if let Some(hole) = hole(canter, pair, sorted) {
                 mended.take(canter, &hole, (Some(pair[0].leads), Some(pair[1].leads)));
             }
         }
-        let after = beyond(canter, last.start, 1.0, end, &sorted);
+        let after = beyond(canter, last.start, 1.0, end, sorted);
         mended.take(canter, &after, (Some(last.leads), None));
     }
+    drop(as_made);
     mended.put_into(tidy)
+}
+
+/// The marks as they were made, in order of time.
+fn as_made<'a>(marks: &[Footfall], tidy: &'a Tidy) -> Cow<'a, [Footfall]> {
+    if tidy.relabelled.is_empty() && tidy.dropped.is_empty() {
+        if tidy.footfalls.iter().all(|m| !m.inferred) {
+            return Cow::Borrowed(&tidy.footfalls);
+        }
+        return tidy.footfalls.iter().filter(|m| !m.inferred).cloned().collect();
+    }
+    let mut sorted = marks.to_vec();
+    sorted.sort_by(|a, b| a.on.0.total_cmp(&b.on.0).then(a.limb.cmp(&b.limb)));
+    Cow::Owned(sorted)
 }
 
 /// The canters of a ride, with the complete strides that are like each other.
@@ -340,6 +351,7 @@ impl Mended {
         tidy.relabelled.sort_by_key(|r| r.line);
         tidy.dropped.retain(|d| !self.lines.contains(&d.line));
         tidy.by_limb = by_limb(&tidy.footfalls);
+        tidy.set_offs_aside();
         tidy.nearby = NearbyDuration::of(&tidy.footfalls, &tidy.by_limb);
         tidy.told = self.told;
         true
