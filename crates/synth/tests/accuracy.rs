@@ -140,3 +140,11 @@ fn a_record_is_headed_by_what_changes_and_by_nothing_when_nothing_does() {
         assert!(told.told >= least, "{told:?}");
     }
 }
+
+#[test]
+fn what_is_wrong_in_each_of_twelve_sessions_is_told_of_the_record() {
+    assert_eq!(records::told_again(None, 10), 0);
+    for fault in Fault::ALL {
+        assert_eq!(records::told_again(Some(fault), 3), 3, "{fault:?}");
+    }
+}

@@ -1,5 +1,6 @@
 //! Trends and a horse's record in words.
 
+use crate::season::again::Again;
 use crate::season::card_row::Row;
 use crate::season::metric::Metric;
 use crate::season::movement_holds::{Held, MovementHolds};
@@ -150,6 +151,15 @@ pub fn after_lay_off(days: i64, then: &[Compared], now: &[Compared]) -> String {
         (true, _) => format!("After {days} days off nothing was clearly different"),
         (false, true) => format!("After {days} days off: {first}; now as before"),
         (false, false) => format!("After {days} days off: {first}; now still {last}"),
+    }
+}
+
+/// A fault found in session after session, by its title.
+pub fn again<K>(title: &str, a: &Again<K>) -> String {
+    let rein = a.rein.map_or(String::new(), |r| format!(", on the {} rein", r.word()));
+    match a.of - a.sessions {
+        0 => format!("{title}: in each of {} sessions{rein}", a.of),
+        _ => format!("{title}: in {} of {} sessions{rein}", a.sessions, a.of),
     }
 }
 

@@ -8,6 +8,7 @@ use crate::accuracy::table::Table;
 use crate::accuracy::table::grouped;
 use crate::ground;
 use crate::pairs;
+use crate::session_rides::fault::Fault;
 
 fn cells(row: &Row) -> String {
     let sign = if row.aim.1 { "≤" } else { "≥" };
@@ -36,6 +37,7 @@ pub fn page(table: &Table, runs: u64) -> String {
     }
     out.push_str(&sessions(&table.sessions));
     out.push_str(&records(&table.records));
+    out.push_str(&again(&table.again));
     out.push_str(&two_sessions(&table.two_sessions));
     out.push_str(&transitions(&table.transitions));
     out.push_str(&length_page::section(&table.by_length, table.drifting_sessions));
@@ -92,6 +94,19 @@ fn records(all: &[Told]) -> String {
     out
 }
 
+/// Records of twelve sessions with the same fault.
+fn again(all: &[(Option<Fault>, u64, u64)]) -> String {
+    use std::fmt::Write as _;
+    let mut out = String::from(AGAIN);
+    for (fault, seasons, told) in all {
+        let (what, aim) = fault.map_or(("nothing", "≤ 5 %"), |f| (f.name(), "≥ 95 %"));
+        #[expect(clippy::cast_precision_loss, reason = "counts")]
+        let share = 100.0 * *told as f64 / (*seasons).max(1) as f64;
+        let _ = writeln!(out, "| {what} | {seasons} | {share:.1} % | {aim} |");
+    }
+    out
+}
+
 fn two_sessions(all: &[Row]) -> String {
     use std::fmt::Write as _;
     let mut out = String::from(TWO_SESSIONS);
@@ -139,6 +154,14 @@ one of its own. Without a change: how many records were headed by a trend or a w
 told it, among all that could have headed.
 
 | what changes | seasons | told | aim |
+|---|---:|---:|---:|
+";
+
+const AGAIN: &str = "
+Twelve sessions of the kind above with the same fault in each, or with none: how many records say that it was
+found again and again.
+
+| what is wrong in each session | seasons | told | aim |
 |---|---:|---:|---:|
 ";
 

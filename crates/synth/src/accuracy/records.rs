@@ -5,18 +5,23 @@ use rand::Rng;
 use rand_chacha::ChaCha8Rng;
 use umlauf_gait::base::gait::Gait;
 use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_gait::season::again::{Session, again};
 use umlauf_gait::season::bout_summary::BoutSummary;
 use umlauf_gait::season::card_row::Row;
 use umlauf_gait::season::metric::Metric;
 use umlauf_gait::season::progress::{self, SessionValue, Trend};
 use umlauf_gait::season::record_line::standing;
+use umlauf_gait::season::sought::Sought;
 use umlauf_gait::season::verdict::{self, Compared};
 use umlauf_gait::stats::descriptive::mean;
 use umlauf_gait::{Options, analyse};
 
 use crate::accuracy::row::longest;
+use crate::accuracy::sessions::is_it;
 use crate::schooling::rng;
 use crate::second_horse::{Kind, Pace, Seen, Straying, marks, pace};
+use crate::session_rides::fault::Fault;
+use crate::session_rides::session::session;
 use crate::truth::normal;
 
 /// Sessions of a season, a week apart.
@@ -110,6 +115,31 @@ pub fn told(change: Option<Change>, runs: u64) -> Told {
         }
     });
     Told { change, seasons: runs, told: right.count() as u64 }
+}
+
+/// Of `runs` seasons of twelve sessions with the same fault in each: how many records say so, with its
+/// side where it has one. Without a fault: how many say anything.
+pub fn told_again(fault: Option<Fault>, runs: u64) -> u64 {
+    let right = (0..runs).filter(|run| {
+        let mut rng = rng(4200 + fault.map_or(0, |f| 1 + f as u64), *run);
+        let sessions: Vec<Session<(bool, usize)>> = (0..SESSIONS)
+            .map(|_| {
+                let ride = session(fault, &mut rng);
+                let clips: Vec<_> = ride.clips.iter().map(|(m, o)| analyse(m, o)).collect();
+                Session::of(&clips, |clip, finding| {
+                    let own = clips.iter().position(|c| std::ptr::eq(c, clip)).unwrap_or(0);
+                    let planted = fault.zip(ride.planted);
+                    let is_it = planted.is_some_and(|(f, p)| is_it(f, &p, own, finding));
+                    let Some((sought, _)) = Sought::of(&finding.kind) else {
+                        return Some((is_it, 99));
+                    };
+                    Some((is_it, sought.kind()))
+                })
+            })
+            .collect();
+        again(&sessions).is_some_and(|a| fault.is_none() || a.what.0)
+    });
+    right.count() as u64
 }
 
 /// The bouts of twelve sessions: days have a shift in common, bouts one of their own, some are filmed at

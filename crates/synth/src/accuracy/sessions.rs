@@ -56,7 +56,7 @@ pub fn headed(fault: Option<Fault>, runs: u64) -> Headed {
     out
 }
 
-fn is_it(fault: Fault, planted: &Planted, clip: usize, finding: &Finding) -> bool {
+pub(crate) fn is_it(fault: Fault, planted: &Planted, clip: usize, finding: &Finding) -> bool {
     let here = planted.both
         || (clip == planted.clip
             && finding.end_s > planted.from_s - 0.5

@@ -44,6 +44,8 @@ pub struct Table {
     pub two_sessions: Vec<Row>,
     /// What heads a record after a season: without a change first.
     pub records: Vec<Told>,
+    /// Records of twelve sessions with the same fault, or with none: which, how many, and how many say so.
+    pub again: Vec<(Option<Fault>, u64, u64)>,
 }
 
 /// The whole table: every row at every rate, `runs` rides a row.
@@ -93,6 +95,10 @@ pub fn table(runs: u64) -> Table {
             .collect(),
         records: std::iter::once(records::told(None, runs / 2))
             .chain(Change::ALL.map(|c| records::told(Some(c), runs / 10)))
+            .collect(),
+        again: std::iter::once((None, runs / 40))
+            .chain(Fault::ALL.map(|f| (Some(f), runs / 100)))
+            .map(|(fault, seasons)| (fault, seasons, records::told_again(fault, seasons)))
             .collect(),
     }
 }

@@ -1,7 +1,8 @@
 //! A horse over months: a file a section.
 //!
-//! Reading order: [`horse_form`], [`season`], [`story`], [`filter`], [`card`], [`marks`], [`work`], [`milestones`], [`movements`], [`sides`], [`since`], [`next`], [`stories`], [`read`].
+//! Reading order: [`horse_form`], [`season`], [`story`], [`filter`], [`card`], [`marks`], [`work`], [`milestones`], [`movements`], [`sides`], [`since`], [`next`], [`stories`], [`again`], [`read`].
 
+pub mod again;
 pub mod card;
 pub mod filter;
 pub mod horse_form;

@@ -2,7 +2,7 @@
 
 use crate::record::card::{self, CardRow};
 use crate::record::filter::{Choices, Filter, GaitRidden};
-use crate::record::{marks, milestones, movements, next, sides, since, stories, work};
+use crate::record::{again, marks, milestones, movements, next, sides, since, stories, work};
 
 use serde::Serialize;
 use umlauf_gait::season::metric::Metric;
@@ -99,7 +99,8 @@ pub fn read(store: &Store, id: i64, filter: &Filter) -> Result<Record, StoreErro
     let (rows, trends) = card::rows(&season, target, &coach);
     let sides = sides::read(&season, target);
     let since = since::read(&season, target);
-    let stories = stories::read(horse.card.gaited, &season);
+    let mut stories = stories::read(horse.card.gaited, &season);
+    stories.extend(again::read(store, &horse, &season)?);
     let exposures = movements::read(&season);
     let chances: Vec<Option<f64>> = stories.iter().map(|s| s.chance).collect();
     let standing = record_line::standing(&trends, &sides.reins, &chances);
