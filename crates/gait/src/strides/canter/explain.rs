@@ -2,6 +2,7 @@
 //! to a wrong limb.
 
 use crate::base::limb::Limb;
+use crate::base::number::count;
 
 /// A mark is no footfall of a place this far from it, share of a stride.
 const NEAR: f64 = 0.12;
@@ -65,42 +66,57 @@ pub struct Scatter {
 pub fn explain(marks: &[(f64, Limb)], places: &[(Limb, f64); 4], scatter: Scatter) -> Explained {
     let mut of_place = [None; 4];
     let mut used = [false; MANY];
-    let more = marks.len().saturating_sub(MANY);
-    let marks = &marks[..marks.len() - more];
-    let off = |m: usize, p: usize| marks[m].0 - places[p].1;
+    let looked_at = &marks[..marks.len().min(MANY)];
+    let off = |m: usize, p: usize| looked_at[m].0 - places[p].1;
     // The right limb first, then any limb near by, then the right limb anywhere in the stride.
     let passes: [(bool, f64); 3] = [(true, NEAR), (false, NEAR), (true, f64::INFINITY)];
-    let (mut wrong, mut far) = (0, 0);
     for (own, reach) in passes {
         loop {
             let open = (0..4).filter(|p| of_place[*p].is_none());
-            let pairs = open.flat_map(|p| (0..marks.len()).map(move |m| (m, p)));
+            let pairs = open.flat_map(|p| (0..looked_at.len()).map(move |m| (m, p)));
             let fits = pairs
-                .filter(|(m, p)| !used[*m] && (!own || marks[*m].1 == places[*p].0))
+                .filter(|(m, p)| !used[*m] && (!own || looked_at[*m].1 == places[*p].0))
                 .filter(|(m, p)| off(*m, *p).abs() < reach);
             let nearest = fits.min_by(|a, b| off(a.0, a.1).abs().total_cmp(&off(b.0, b.1).abs()));
             let Some((m, p)) = nearest else { break };
             used[m] = true;
             of_place[p] = Some(m);
-            wrong += usize::from(!own);
-            far += usize::from(reach > NEAR);
         }
     }
-    let (mark, start) = (scatter.mark.powi(2), scatter.start.powi(2));
-    let near = || {
-        let each = of_place.iter().enumerate();
-        each.filter_map(|(p, m)| Some(off((*m)?, p))).filter(|off| off.abs() < NEAR)
-    };
-    let n = crate::base::number::count(near().count());
-    let shift = near().sum::<f64>() / mark / (n / mark + 1.0 / start.max(1e-12));
+    let mut best = weigh(of_place, marks, places, scatter);
+    // Two marks of one limb may have taken each other's places.
+    if best.wrong > 0 {
+        for (p, q) in [(0, 1), (0, 2), (0, 3), (1, 2), (1, 3), (2, 3)] {
+            let mut swapped = best.of_place;
+            swapped.swap(p, q);
+            let other = weigh(swapped, marks, places, scatter);
+            if other.cost < best.cost {
+                best = other;
+            }
+        }
+    }
+    best
+}
+
+/// What it costs that marks are the footfalls of places.
+fn weigh(
+    of_place: [Option<usize>; 4],
+    marks: &[(f64, Limb)],
+    places: &[(Limb, f64); 4],
+    scatter: Scatter,
+) -> Explained {
+    let given = || of_place.iter().zip(places).filter_map(|(m, p)| Some((marks[(*m)?], p)));
+    let near = || given().map(|(m, p)| m.0 - p.1).filter(|off| off.abs() < NEAR);
+    let all = given().count();
+    let (n, wrong) = (near().count(), given().filter(|(m, p)| m.1 != p.0).count());
+    let (far, foreign) = (all - n, marks.len() - all);
+    let (mark, start) = (scatter.mark.powi(2), scatter.start.powi(2).max(1e-12));
+    let shift = near().sum::<f64>() / mark / (count(n) / mark + 1.0 / start);
     let by_time: f64 = near().map(|off| (0.5 * (off - shift).powi(2) / mark).min(MOST)).sum();
-    let missing = of_place.iter().filter(|m| m.is_none()).count();
-    let foreign = used[..marks.len()].iter().filter(|u| !**u).count() + more;
-    let count = crate::base::number::count;
     let cost = by_time
-        + 0.5 * shift * shift / start.max(1e-12)
+        + 0.5 * shift * shift / start
         + MOST * count(far)
-        + MISSING * count(missing)
+        + MISSING * count(4 - all)
         + WRONG_LIMB * count(wrong)
         + FOREIGN * count(foreign);
     Explained { cost, of_place, shift, wrong, far, foreign }
