@@ -84,13 +84,14 @@ pub fn explain(marks: &[(f64, Limb)], places: &[(Limb, f64); 4], scatter: Scatte
         }
     }
     let mut best = weigh(of_place, marks, places, scatter);
-    // Two marks of one limb may have taken each other's places.
+    // Two marks of one limb may have taken each other's places. None goes far from where it is near: a
+    // mark of a wrong limb would be the right limb's elsewhere.
     if best.wrong > 0 {
         for (p, q) in [(0, 1), (0, 2), (0, 3), (1, 2), (1, 3), (2, 3)] {
             let mut swapped = best.of_place;
             swapped.swap(p, q);
             let other = weigh(swapped, marks, places, scatter);
-            if other.cost < best.cost {
+            if other.cost < best.cost && other.far <= best.far {
                 best = other;
             }
         }
