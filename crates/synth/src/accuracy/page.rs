@@ -230,15 +230,9 @@ that says so: none missing, none wrong). For intervals they scatter by half a fr
 const REMARKS: &str = "
 ## What is not reached, and why
 
-- **Flying changes under hard marks**: a verdict is withheld where a mark that was not made leaves it open, or
-  one had to be left out. A mark given to a wrong limb that fits that limb is not seen, and a change of which
-  most marks are missing is not found. With every mark made and none wrong the aim is met at every rate.
-- **Drift**: a slope that stands out in no more than 2 % of bouts without any must be steeper than one that
-  stands out in 5 %, and a horse's spread and likeness are not known beforehand.
-- **Two sessions a day's form apart**: days that differ by 1 % differ by more than is granted to them without
-  asking; granted more, nothing could be called alike any longer.
-- **A rhythm that gets worse over twelve sessions**: a session's spread rests on six bouts and is known to a
-  fifth; a trend must stand with the other figures counted.
+- **Flying changes under hard marks**: a verdict is withheld where a mark that was not made, or was given to
+  another limb, leaves it open. When one mark of a pair is missing and the other given to its limb, the two are
+  those of the other lead, and are told so.
 - **Halts and rein-back under hard marks**: where two of the four marks at a halt are missing, or one was given to
   a wrong limb, the halt may be told late or not at all.
 - **Intervals at 5 and 6 strides** are a little wide for figures made of two limbs' places: three or four
