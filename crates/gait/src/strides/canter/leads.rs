@@ -68,7 +68,11 @@ pub fn settle(
     let parts = strides.par_chunks(PART).zip(labels.par_chunks(PART));
     let fits: Vec<Fits> = parts.flat_map_iter(part).collect();
     let mut run = best_run(&fits);
-    for t in told {
+    // Of a ride with many canters only what was told of this one.
+    let (begins, ends) = (strides[0].start - t, strides[strides.len() - 1].end);
+    let own = told.partition_point(|told| told.start < begins)
+        ..told.partition_point(|told| told.start < ends);
+    for t in &told[own] {
         let k = strides.partition_point(|s| s.end < t.start + 0.5 * t.duration);
         if let (Some(run), Some(s)) = (run.get_mut(k), strides.get(k))
             && (s.start - t.start).abs() < 0.2 * t.duration
