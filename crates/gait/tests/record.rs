@@ -3,11 +3,12 @@
 
 use proptest::prelude::*;
 use umlauf_gait::base::gait::{Gait, Label};
+use umlauf_gait::season::best::best;
 use umlauf_gait::season::body_size::{COMMON_HEIGHT_M, at_common_height};
 use umlauf_gait::season::bout_summary::BoutSummary;
 use umlauf_gait::season::card_row::Row;
 use umlauf_gait::season::metric::Metric;
-use umlauf_gait::season::progress::{Course, SessionValue, best, gap_over, gap_trend, side_gap};
+use umlauf_gait::season::progress::{Course, SessionValue, gap_over, gap_trend, side_gap};
 use umlauf_gait::season::returning::returning;
 use umlauf_gait::season::tally::Tally;
 use umlauf_gait::season::verdict::{self, Overall, Verdict};
@@ -99,10 +100,13 @@ fn a_session_known_badly_is_no_best() {
         value: Estimate { value, sd: None, ci95: Some((value - half, value + half)), n: 3 },
     };
     let season = [at(0, 1.4, 0.5), at(7, 0.1, 4.6), at(14, 0.9, 0.6), at(21, 1.1, 0.4)];
-    assert_eq!(best(row, &season, Some(0.0)), Some(2));
+    let found = best(row, &season, Some(0.0)).unwrap();
+    assert_eq!((found.place, found.of), (2, 4));
     assert_eq!(best(Row::Figure(Metric::StrideLength), &season, None), None);
     let tempo = Row::Figure(Metric::Tempo);
-    assert_eq!(best(tempo, &season, Some(1.38)), Some(0));
+    assert_eq!(best(tempo, &season, Some(1.38)).unwrap().place, 0);
+    // One session is not the best of any.
+    assert_eq!(best(row, &season[..1], Some(0.0)), None);
 }
 
 #[test]

@@ -6,6 +6,7 @@ use umlauf_gait::base::phase;
 use umlauf_gait::season::coach_agreement;
 use umlauf_gait::season::tally::Tally;
 use umlauf_gait::stats::share::wilson;
+use umlauf_gait::stats::shrunk::{Measured, shrunk};
 use umlauf_gait::stats::{descriptive, quantiles, trend, two_samples};
 
 fn fixture() -> Value {
@@ -72,6 +73,27 @@ fn theil_sen_slopes_and_their_intervals_equal_scipys() {
         assert!(wide.lo <= found.lo + 1e-12 && wide.hi >= found.hi - 1e-12);
     }
     assert_eq!(trend::sen(&[1.0, 1.0, 1.0], &[1.0, 2.0, 3.0]), None);
+}
+
+#[test]
+fn true_values_behind_measured_ones_are_those_of_the_whole_matrix() {
+    let all: Value = serde_json::from_str(include_str!("fixtures/shrunk.json")).unwrap();
+    for case in all["cases"].as_array().unwrap() {
+        let (at, values) = (numbers(&case["at"]), numbers(&case["values"]));
+        let errors = numbers(&case["errors"]);
+        let of = |k: usize| Measured { at: at[k], value: values[k], error: errors[k] };
+        let measured: Vec<Measured> = (0..at.len()).map(of).collect();
+        let found = shrunk(&measured, case["usual"].as_f64().unwrap()).unwrap();
+        for (k, truth) in case["truths"].as_array().unwrap().iter().enumerate() {
+            let truth = numbers(truth);
+            let apart = (truth[2] - truth[1]) / 100.0;
+            assert!((found.value(k) - truth[0]).abs() < apart, "{} {truth:?}", found.value(k));
+            assert!((found.ci95(k).0 - truth[1]).abs() < apart, "{:?} {truth:?}", found.ci95(k));
+            assert!((found.ci95(k).1 - truth[2]).abs() < apart, "{:?} {truth:?}", found.ci95(k));
+        }
+    }
+    let far = Measured { at: f64::NAN, value: 1.0, error: 1.0 };
+    assert_eq!(shrunk(&[far, far], 1.0), None);
 }
 
 #[test]

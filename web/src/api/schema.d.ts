@@ -1143,6 +1143,9 @@ export interface components {
         CardRow: {
             /** @description The best, where one way is better. */
             best?: number | null;
+            /** @description Sessions that the best was picked from. */
+            best_of: number;
+            best_value?: components["schemas"]["Estimate"] | null;
             /** @description The coach's own mark of each session. */
             coach: (number | null)[];
             /** @description `better`, `worse`, `changes`, `steady` or `cannot tell`. */

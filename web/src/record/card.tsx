@@ -12,6 +12,9 @@ import { TrendPlot } from "./trend-plot";
 
 type Row = Schemas["CardRow"];
 
+/** Place of the best among first, last, best and this. */
+const BEST = 2;
+
 /** The gait card: a row a figure, its sessions with their intervals, first, best and this. */
 export function Card({ record }: { record: Schemas["Record"] }) {
   const [open, setOpen] = useState<string | null>(null);
@@ -46,6 +49,12 @@ export function Card({ record }: { record: Schemas["Record"] }) {
           ))}
         </tbody>
       </table>
+      {record.rows.some((r) => r.best_of > 0) && (
+        <p className="text-soft mt-1 text-sm max-lg:hidden">
+          The best is picked, and so by luck too: its figure is without that luck, as it is expected
+          to have been given all sessions, and may lie inside the outermost dot.
+        </p>
+      )}
       {record.agreement && <p className="mt-1">{record.agreement}.</p>}
     </>
   );
@@ -64,6 +73,8 @@ function CardLine({ row, record, open, coached, onOpen }: LineProps) {
     const value = typeof k === "number" ? row.series[k] : undefined;
     return value ? plusMinus(value, 1, row.digits) : "–";
   };
+  const shown = (n: number, k: number | null | undefined) =>
+    n !== BEST ? at(k) : row.best_value ? plusMinus(row.best_value, 1, row.digits) : "–";
   const day = (k: number | null | undefined) => {
     const session = typeof k === "number" ? record.sessions[k] : undefined;
     return session ? dayAndMonth(session.date) : "";
@@ -85,8 +96,11 @@ function CardLine({ row, record, open, coached, onOpen }: LineProps) {
             key={n}
             className={`pl-4 text-right whitespace-nowrap ${n % 2 === 0 ? "max-lg:hidden" : ""}`}
           >
-            <span className="font-mono text-[0.87rem]">{at(k)}</span>
-            <span className="text-soft block text-sm">{day(k)}</span>
+            <span className="font-mono text-[0.87rem]">{shown(n, k)}</span>
+            <span className="text-soft block text-sm">
+              {day(k)}
+              {n === BEST && row.best_of > 0 ? ` of ${row.best_of}` : ""}
+            </span>
           </td>
         ))}
         <td className="max-w-64 pl-6 text-[0.95rem]">

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
-import { plusMinus } from "./plus-minus";
+import { fixed, plusMinus } from "./plus-minus";
 import { SaveTable, threeCells } from "./save-table";
 import { Hint } from "./hint";
 
@@ -93,7 +93,10 @@ function Interval({ row }: { row: Row }) {
   const [lo = 0, hi = 0] = row.ci95;
   const reach = 1.15 * Math.max(Math.abs(lo), Math.abs(hi), 1.6 * row.worthwhile);
   const x = scaleLinear([-reach, reach], [2, W - 2]);
-  const signed = (v: number) => `${v > 0 ? "+" : ""}${v.toFixed(row.digits)}`;
+  const signed = (v: number) => {
+    const text = fixed(v, row.digits);
+    return Number(text) > 0 ? `+${text}` : text;
+  };
   return (
     <svg width={W} height={H} role="img" aria-label={row.says}>
       <rect

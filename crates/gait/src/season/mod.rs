@@ -3,6 +3,7 @@
 //! Reading order: [`metric`], [`bout_summary`], [`tally`], [`card_row`], [`card`], [`progress`], [`verdict`], [`record_line`], [`movement_holds`], [`coach_agreement`], [`body_size`], [`workload`], [`returning`], [`sought`], [`looked_for`], [`meaning`], [`session`], [`again`].
 
 pub mod again;
+pub mod best;
 pub mod body_size;
 pub mod bout_summary;
 pub mod card;

@@ -1,5 +1,5 @@
-//! A horse against itself over sessions: values a session, robust trends, lay-offs, first, best and
-//! last.
+//! A horse against itself over sessions: values a session, robust trends, and the gap between the
+//! sides.
 
 use crate::season::card_row::Row;
 use crate::season::metric::Direction;
@@ -126,27 +126,6 @@ pub fn nearer(first: f64, second: f64, target: f64, tolerance: f64, error: f64) 
     let (before, after) = ((first - target).abs(), (second - target).abs());
     let told = (after - before).abs() > error.max(0.5 * tolerance) && before.max(after) > tolerance;
     told.then_some(after < before)
-}
-
-/// Place of the best session of a figure among those known about as well as most: an interval more
-/// than twice as wide as the middle one makes no record. `None` without a better way.
-pub fn best(row: Row, values: &[SessionValue], target: Option<f64>) -> Option<usize> {
-    let key = |v: &SessionValue| match (row.direction(), target) {
-        (Direction::Higher, _) => Some(-v.value.value),
-        (Direction::Lower, _) => Some(v.value.value),
-        (Direction::Target, Some(t)) => Some((v.value.value - t).abs()),
-        _ => None,
-    };
-    let keys: Option<Vec<f64>> = values.iter().map(key).collect();
-    let keys = keys?;
-    let widths: Vec<f64> = values.iter().filter_map(|v| v.value.half_width()).collect();
-    let usual = median(widths);
-    let known = |k: &usize| match (values[*k].value.half_width(), usual) {
-        (Some(half), Some(usual)) => half <= 2.0 * usual,
-        (None, Some(_)) => false,
-        _ => true,
-    };
-    (0..keys.len()).filter(known).min_by(|a, b| keys[*a].total_cmp(&keys[*b]))
 }
 
 /// The right side less the left of one session, with the interval of both sides' spread (Welch);

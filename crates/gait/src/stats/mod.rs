@@ -9,6 +9,7 @@ pub mod pooled;
 pub mod quantiles;
 pub mod series;
 pub mod share;
+pub mod shrunk;
 pub mod sizes;
 pub mod stride_mean;
 pub mod timing_error;

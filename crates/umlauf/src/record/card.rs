@@ -1,6 +1,7 @@
 //! The gait card: a row a figure, over sessions, with its mark and the coach's.
 
 use serde::Serialize;
+use umlauf_gait::season::best;
 use umlauf_gait::season::card;
 use umlauf_gait::season::card_row::Row;
 use umlauf_gait::season::metric::Metric;
@@ -37,6 +38,10 @@ pub struct CardRow {
     pub last: Option<usize>,
     /// The best, where one way is better.
     pub best: Option<usize>,
+    /// The best one's figure, corrected for being picked.
+    pub best_value: Option<Estimate>,
+    /// Sessions that the best was picked from.
+    pub best_of: usize,
     /// The latest with a value.
     pub this: Option<usize>,
     /// The curve of the mark: figure (or distance from the target) and mark.
@@ -157,6 +162,7 @@ fn one(
         found.map(|m| m.mark)
     };
     let curve = card::curve(row, season.gait);
+    let best = best::best(row, &values, target);
     Some(CardRow {
         metric: row.word().to_owned(),
         name: row.name().to_owned(),
@@ -166,7 +172,9 @@ fn one(
         coach: at.iter().map(own).collect(),
         first: places.first().copied(),
         last: places.len().checked_sub(2).and_then(|k| places.get(k).copied()),
-        best: progress::best(row, &values, target).and_then(|k| places.get(k).copied()),
+        best: best.and_then(|b| places.get(b.place).copied()),
+        best_value: best.map(|b| estimate(&b.value)),
+        best_of: best.map_or(0, |b| b.of),
         this: Some(this),
         curve: curve.map_or(Vec::new(), |(c, _)| c.iter().map(|(x, y)| [*x, *y]).collect()),
         curve_over: curve.map(|(_, from_target)| match (from_target, row) {

@@ -6,6 +6,7 @@ use umlauf_store::{Store, StoreError};
 
 use crate::clip::reading;
 use crate::dates::in_words;
+use crate::document::estimate::Estimate;
 use crate::document::wheel::{self, Wheel};
 use crate::record::card::CardRow;
 use crate::record::filter::Filter;
@@ -165,6 +166,12 @@ fn gait_card(r: &Record, reader: Reader) -> Markup {
                 }
                 @for row in &r.rows { (card_row(row, r, own)) }
             }
+            @if let Some(of) = r.rows.iter().map(|row| row.best_of).max().filter(|of| *of > 1) {
+                p class="soft" {
+                    "Best: picked from " (of) " sessions and so by luck too; the figure is without it, \
+                     as it is expected to have been."
+                }
+            }
             @if let Some(says) = r.agreement.as_ref().filter(|_| own) {
                 p class="soft" { (says) "." }
             }
@@ -173,13 +180,13 @@ fn gait_card(r: &Record, reader: Reader) -> Markup {
 }
 
 fn card_row(row: &CardRow, r: &Record, own: bool) -> Markup {
-    let at = |k: Option<usize>| {
-        let value = k.and_then(|k| row.series.get(k)).and_then(Option::as_ref);
+    let shown = |value: Option<&Estimate>| {
         value.map_or_else(
             || "–".to_owned(),
             |e| plus_minus(e.value, e.ci95.map(|[a, b]| (a, b)), row.digits),
         )
     };
+    let at = |k: Option<usize>| shown(k.and_then(|k| row.series.get(k)).and_then(Option::as_ref));
     let mark = |of: &[Option<f64>]| {
         let mark = row.this.and_then(|k| of.get(k).copied()).flatten();
         mark.map_or_else(|| "–".to_owned(), |m| format!("{m:.1}"))
@@ -189,7 +196,7 @@ fn card_row(row: &CardRow, r: &Record, own: bool) -> Markup {
             td { (row.name.split(':').next().unwrap_or(&row.name)) " " span class="soft" { (row.unit) } }
             td { (trend_svg(row, r)) }
             td class="n" { (at(row.first)) }
-            td class="n" { (at(row.best)) }
+            td class="n" { (shown(row.best_value.as_ref())) }
             td class="n" { (at(row.this)) }
             td class="course" { (row.trend_says.as_deref().unwrap_or("")) }
             td class="n" { (mark(&row.marks)) }
