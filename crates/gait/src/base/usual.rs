@@ -25,13 +25,15 @@ pub const STRIDES: Usual = Usual { spread: 0.028, log_sd: 0.75, likeness: 0.3, l
 pub const LENGTHS: Usual = Usual { spread: 0.015, log_sd: 0.75, likeness: 0.3, likeness_sd: 0.2 };
 
 /// Place of one footfall in its stride, as a share of the stride: a hoof keeps its place to about
-/// 0.6 % (project default). Wider than that of the durations, because figures made of such places
-/// differ more from one another. One landing tells less of the next than one stride does.
-pub const PLACES: Usual = Usual { spread: 0.006, log_sd: 0.85, likeness: 0.1, likeness_sd: 0.2 };
+/// half a per cent, two thirds of all bouts within a factor of two (project default). Known less well
+/// beforehand, an interval over five strides would shrink by more than a fifth with the sixth. One
+/// landing tells less of the next than one stride does.
+pub const PLACES: Usual = Usual { spread: 0.005, log_sd: 0.7, likeness: 0.1, likeness_sd: 0.2 };
 
-/// Air, as a share of the stride: it takes up what a stride is longer or shorter than the last, about
-/// half of the durations' spread, and is alike as they are (project default).
-pub const AIR: Usual = Usual { spread: 0.012, log_sd: 0.95, likeness: 0.25, likeness_sd: 0.2 };
+/// Air, as a share of the stride: it takes up what a stride is longer or shorter than the last, a good
+/// third of the durations' spread, and is alike as they are (project default). Two thirds of all bouts within
+/// a factor of 2.2, for a stance may take up the rest or not.
+pub const AIR: Usual = Usual { spread: 0.011, log_sd: 0.8, likeness: 0.25, likeness_sd: 0.2 };
 
 /// Duty factors, as a share of their mean: a stance that keeps its length while the stride does not
 /// moves the factor as much as the duration moves, one that goes with the stride not at all (project

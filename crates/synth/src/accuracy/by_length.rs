@@ -156,10 +156,28 @@ impl Held {
     }
 }
 
+/// What one ride showed of every figure: value, interval and truth.
+pub(crate) type Ride = [Option<[f64; 4]>; Figure::ALL.len()];
+
 /// Every figure's intervals over `runs` rides of a cell.
 pub fn cell(cell: &Cell, runs: u64) -> Found {
     let (mut bouts, mut drifting, mut slowly) = (0, 0, 0);
     let mut found: [Vec<[f64; 4]>; Figure::ALL.len()] = Default::default();
+    each(cell, runs, |_, ride, bout| {
+        bouts += 1;
+        if let Some(drift) = bout.drift.filter(|d| d.flagged) {
+            drifting += 1;
+            slowly += u64::from(drift.is_slow(&Thresholds::default()));
+        }
+        for (found, seen) in found.iter_mut().zip(ride) {
+            found.extend(seen);
+        }
+    });
+    Found { figures: found.map(|found| summed(&found)), bouts, drifting, slowly }
+}
+
+/// The rides of a cell that have a bout, with their numbers.
+pub(crate) fn each(cell: &Cell, runs: u64, mut take: impl FnMut(u64, Ride, &BoutFigures)) {
     for run in 0..runs {
         // One stride more is the same bout with one stride more.
         let mut rng = rng(2000 + cell.kind as u64 + 10 * cell.rate as u64, run);
@@ -171,17 +189,10 @@ pub fn cell(cell: &Cell, runs: u64) -> Found {
         let seen = Seen { rate: cell.rate, scatter };
         let marks = marks(&pace, &straying, cell.strides, &seen, &mut rng);
         let analysis = analyse(&marks, &seen.options(&pace));
-        let Some(bout) = longest(&analysis.bouts) else { continue };
-        bouts += 1;
-        if let Some(drift) = bout.drift.filter(|d| d.flagged) {
-            drifting += 1;
-            slowly += u64::from(drift.is_slow(&Thresholds::default()));
-        }
-        for (figure, found) in Figure::ALL.iter().zip(&mut found) {
-            found.extend(figure.of(bout, &pace, cell.kind, &straying));
+        if let Some(bout) = longest(&analysis.bouts) {
+            take(run, Figure::ALL.map(|f| f.of(bout, &pace, cell.kind, &straying)), bout);
         }
     }
-    Found { figures: found.map(|found| summed(&found)), bouts, drifting, slowly }
 }
 
 /// Every cell of the table: all gaits, lengths and rates, with marks that scatter and on the bare

@@ -1,7 +1,7 @@
 //! How often the analysis is right about rides whose truth is known.
 //!
 //! Reading order: [`row`], [`labels`], [`changes`], [`intervals`], [`by_length`], [`length_page`],
-//! [`transitions`], [`halts`], [`sessions`], [`records`], [`two_sessions`], [`table`], [`page`].
+//! [`one_more`], [`transitions`], [`halts`], [`sessions`], [`records`], [`two_sessions`], [`table`], [`page`].
 
 pub mod by_length;
 pub mod changes;
@@ -9,6 +9,7 @@ pub mod halts;
 pub mod intervals;
 pub mod labels;
 pub mod length_page;
+pub mod one_more;
 pub mod page;
 pub mod records;
 pub mod row;

@@ -1,6 +1,7 @@
 //! The table as a page.
 
 use crate::accuracy::length_page;
+use crate::accuracy::one_more;
 use crate::accuracy::records::Told;
 use crate::accuracy::row::{RATES, Row};
 use crate::accuracy::sessions::Headed;
@@ -41,6 +42,7 @@ pub fn page(table: &Table, runs: u64) -> String {
     out.push_str(&two_sessions(&table.two_sessions));
     out.push_str(&transitions(&table.transitions));
     out.push_str(&length_page::section(&table.by_length, table.drifting_sessions));
+    out.push_str(&one_more::section(&table.one_more));
     out.push_str(INTERVALS);
     for c in grouped(&table.coverage, |c| &c.row.what) {
         let _ = writeln!(out, "{} {:.2} |", cells(&c.row), c.width);

@@ -15,6 +15,7 @@ use crate::accuracy::labels::Calibration;
 use crate::accuracy::labels::calibration;
 use crate::accuracy::labels::gait_labels;
 use crate::accuracy::labels::other_gait_labels;
+use crate::accuracy::one_more::{Steps, all_steps};
 use crate::accuracy::records::{self, Change, Told};
 use crate::accuracy::row::RATES;
 use crate::accuracy::row::Row;
@@ -36,6 +37,8 @@ pub struct Table {
     pub by_length: Vec<(Cell, Found)>,
     /// Sessions of ten bouts in which a drift was told, of how many.
     pub drifting_sessions: (u64, u64),
+    /// What one stride more changes.
+    pub one_more: Vec<(Cell, Steps)>,
     /// Transitions: every mark made, and hard marks.
     pub transitions: [Vec<Row>; 2],
     /// What heads sessions: faultless ones first, then those with each fault.
@@ -75,6 +78,7 @@ pub fn table(runs: u64) -> Table {
         calibration: calibration(3 * runs),
         by_length: all_cells(runs / 4),
         drifting_sessions: drifting_sessions(runs),
+        one_more: all_steps(runs / 4),
         transitions: [false, true].map(|hard| {
             let pairs = Going::PAIRS.into_iter();
             let gaits = pairs.flat_map(|pair| RATES.map(|rate| told(pair, rate, hard, runs / 2)));
