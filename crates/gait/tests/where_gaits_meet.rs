@@ -154,3 +154,38 @@ fn a_few_steps_back_out_of_a_halt_are_told_as_marked_whatever_is_missing_of_them
         }
     }
 }
+
+#[test]
+fn whichever_footfall_at_a_halt_nobody_marked_the_horse_stands_from_the_last_on() {
+    // Half a stride more than whole ones: a horse stops on either diagonal.
+    let half = |mut ride: Ride, stride: f64, fore: (Limb, f64), duty: f64| {
+        ride.put(Limb::LH, 0.0, stride, duty);
+        ride.put(fore.0, fore.1, stride, duty);
+        ride.now += 0.5 * stride;
+        ride
+    };
+    let rides: [(Ride, f64); 5] = [
+        (Ride::default().walk(6), WALK),
+        (half(Ride::default().walk(6), WALK, (Limb::LF, 0.24), 0.63), WALK),
+        (Ride::default().trot(8), TROT),
+        (half(Ride::default().trot(8), TROT, (Limb::RF, 0.01), 0.42), TROT),
+        (Ride::default().canter(Side::Left, 9), CANTER),
+    ];
+    for (ride, stride) in rides {
+        let last = ride.marks.iter().map(|m| m.on.0).fold(0.0, f64::max);
+        let ride = ride.halt(2.5, [0.0; 4]).walk(6);
+        // Each limb's footfall of the last stride before the halt, one at a time.
+        let final_marks: Vec<usize> = (0..ride.marks.len())
+            .filter(|k| ride.marks[*k].on.0 > last - 0.9 * stride && ride.marks[*k].on.0 <= last)
+            .collect();
+        assert!(final_marks.len() >= 4);
+        for k in final_marks {
+            let mut open = Ride { marks: ride.marks.clone(), now: ride.now };
+            let gone = open.marks.remove(k);
+            let a = open.read(&[]);
+            let [halt] = &a.events.halts[..] else { panic!("{gone:?}: {:?}", a.events.halts) };
+            let apart = (halt.start_s - last) / stride;
+            assert!(apart.abs() < 0.1, "{:?} at {} missing: {apart} strides", gone.limb, gone.on.0);
+        }
+    }
+}

@@ -1,6 +1,7 @@
 //! Halts: all four limbs standing at once for longer than a moment.
 
 use crate::base::limb::Limb;
+use crate::base::phase;
 use crate::base::thresholds::Thresholds;
 use crate::marks::footfall::Footfall;
 use crate::stats::descriptive::mean;
@@ -92,7 +93,11 @@ pub fn halts(marks: &[Footfall], strides: &[Stride], limits: &Thresholds) -> Vec
             (halt.trailing, halt.square) = stance([a, b, c, d], limits);
         }
         for limb in Limb::ALL.into_iter().filter(|l| known[l.index()].is_none()) {
-            let landed = landing(limb, &known, last_stride(strides, halt.start_s));
+            // A hoof whose leaving was not marked has landed where it was marked.
+            let last = standing[limb.index()].filter(|m| m.off.is_some());
+            let landed = last_stride(strides, halt.start_s)
+                .filter(|_| last.is_some() || standing[limb.index()].is_none())
+                .and_then(|stride| landing(limb, &known, stride, last.map(|m| m.on.0)));
             if let Some(on) = landed.filter(|on| (halt.start_s..halt.end_s).contains(on)) {
                 (halt.start_s, halt.last_on) = (on, limb);
             }
@@ -121,17 +126,35 @@ fn last_stride(strides: &[Stride], before_s: f64) -> Option<&Stride> {
     strides[k.saturating_sub(3)..k].iter().rev().find(|s| s.on.iter().all(Option::is_some))
 }
 
-/// When a limb without its last mark must have landed, s: where it lands in a stride after the limbs
-/// that are `known` to stand, the mean over them.
-fn landing(limb: Limb, known: &[Option<&Footfall>; 4], stride: Option<&Stride>) -> Option<f64> {
-    let stride = stride?;
-    let own = stride.phase(limb)?;
-    let seen: Vec<f64> = known
+/// When a limb without its last mark must have landed, s: the first time in its rhythm after it was
+/// `seen` to land. Where it lands in a stride, about the limbs that are `known` to stand, the mean over them.
+fn landing(
+    limb: Limb,
+    known: &[Option<&Footfall>; 4],
+    stride: &Stride,
+    seen: Option<f64>,
+) -> Option<f64> {
+    let t = stride.duration();
+    let at = place_in_time(limb, known, stride)?;
+    // A mark that nobody made is rarer than one that was made: no landing is passed over.
+    let steps = seen.map_or(0.0, |seen| ((seen + 0.5 * t - at) / t).ceil());
+    Some(at + steps * t)
+}
+
+/// A moment at which a limb lands while the others land as they are known to, s; and so it does any
+/// number of strides before and after.
+fn place_in_time(limb: Limb, known: &[Option<&Footfall>; 4], stride: &Stride) -> Option<f64> {
+    let (own, t) = (stride.phase(limb)?, stride.duration());
+    let told: Vec<(f64, f64)> = known
         .iter()
         .flatten()
-        .filter_map(|m| Some(m.on.0 + (own - stride.phase(m.limb)?) * stride.duration()))
+        .filter_map(|m| Some((m.on.0, phase::signed(own - stride.phase(m.limb)?) * t)))
         .collect();
-    (!seen.is_empty()).then(|| mean(&seen))
+    // The limb that lands most nearly with it tells it best; the others are read about that.
+    let (on, to) = told.iter().min_by(|a, b| a.1.abs().total_cmp(&b.1.abs()))?;
+    let about = on + to;
+    let near = |(on, to): &(f64, f64)| on + to - t * ((on + to - about) / t).round();
+    Some(mean(&told.iter().map(near).collect::<Vec<f64>>()))
 }
 
 /// When a limb whose mark is missing must have left the ground, s: as long before its next footfall
@@ -147,8 +170,15 @@ fn leaving(limb: Limb, after: &[&Footfall], strides: &[Stride], from_s: f64) -> 
     for mark in soon {
         landed[mark.limb.index()].get_or_insert(mark);
     }
-    let own = landed[limb.index()].map(|m| m.on.0);
-    let on = own.or_else(|| landing(limb, &landed, Some(stride)))?;
+    let on = match landed[limb.index()] {
+        Some(own) => own.on.0,
+        None => {
+            // The last time in its rhythm before it is seen to land.
+            let at = place_in_time(limb, &landed, stride)?;
+            let seen = after.iter().find(|m| m.limb == limb).map(|m| m.on.0);
+            at - seen.map_or(0.0, |seen| ((at + 0.5 * t - seen) / t).ceil()) * t
+        }
+    };
     Some(on - (t - stride.stance(limb)?))
 }
 
