@@ -238,5 +238,8 @@ const REMARKS: &str = "
 - **Halts and rein-back under hard marks**: where two of the four marks at a halt are missing, or one was given to
   a wrong limb, the halt may be told late or not at all.
 - **Intervals at 5 and 6 strides** are a little wide for figures made of two limbs' places: three or four
-  strides cannot tell how a hoof scatters, and what is usual stands in.
+  strides cannot tell how a hoof scatters, and what is usual stands in. For the same reason the air of a horse
+  that is much steadier than usual, as the first horse is, has intervals that hold the truth too often.
+- **One stride more**: on the bare frame grid the air's interval over five strides is wider still, when the
+  strides happen to be a whole number of frames long.
 ";
