@@ -53,6 +53,24 @@ fn refuses_with_the_line_and_what_stood_there() {
     assert!(said.contains("line 3") && said.contains("UTF-8"), "{said}");
 }
 
+#[test]
+fn a_suggested_table_keeps_its_errors_and_lists_beats_without_a_limb() {
+    let head = "limb,on_s,off_s,x_m,y_m,x_px,y_px,sd_on_s,sd_off_s,confidence,source,why\n";
+    let named = "LH,1.0,1.3,,,,,0.004,,0.9,picture,\n";
+    let beat = ",1.2,,,,,,0.002,,0.8,sound,\"faint, perhaps an echo\"\n";
+    let table = read(format!("{head}{named}{beat}").as_bytes()).unwrap();
+    assert_eq!((table.footfalls.len(), &table.without_limb[..]), (1, &[3usize][..]));
+    assert_eq!(table.footfalls[0].sd.unwrap().0, 0.004);
+    let said = read(format!("{head}{beat}{beat}").as_bytes()).unwrap_err().to_string();
+    assert!(said.contains("2 beats"), "{said}");
+    // A mark that somebody made has a limb; an error is a number above nothing.
+    assert!(read(b"limb,on_s\n,1.0\n").is_err());
+    for sd in ["0", "-0.01", "NaN", "inf", "x"] {
+        let said = read(format!("limb,on_s,sd_on_s\nLH,1.0,{sd}\n").as_bytes()).unwrap_err();
+        assert!(said.to_string().contains("line 2"), "{said}");
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
 

@@ -2,3 +2,5 @@
 
 pub mod click;
 pub mod envelope;
+mod number;
+pub mod sound;

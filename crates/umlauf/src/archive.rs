@@ -78,7 +78,10 @@ pub fn export(store: &Store, out: impl Write + Seek) -> Result<()> {
             ..Header::default()
         };
         zip.start_file(format!("clips/{}.footfalls.csv", clip.id), packed)?;
-        zip.write_all(footfall_csv::write(&FootfallTable { footfalls, header }).as_bytes())?;
+        zip.write_all(
+            footfall_csv::write(&FootfallTable { footfalls, header, without_limb: Vec::new() })
+                .as_bytes(),
+        )?;
         let content = &clip.footage.content;
         let path = store.footage_folder(content).join(&clip.footage.file);
         if !clip.footage.file.is_empty() && !written.contains(content) && path.is_file() {

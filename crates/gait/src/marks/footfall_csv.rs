@@ -22,6 +22,8 @@ pub struct FootfallTable {
     pub footfalls: Vec<Footfall>,
     /// What the comments say.
     pub header: Header,
+    /// Lines of suggested beats whose limb nobody has told yet: sound hears them, and names none.
+    pub without_limb: Vec<usize>,
 }
 
 /// Values of `# key: value` comments.
@@ -43,7 +45,11 @@ pub struct Header {
     pub gaited: Option<bool>,
 }
 
-const COLUMNS: [&str; 5] = ["limb", "on_s", "off_s", "x_m", "y_m"];
+/// The columns that are read. `sd_on_s` is a mark's own error; `source` says that the table was suggested.
+const COLUMNS: [&str; 7] = ["limb", "on_s", "off_s", "x_m", "y_m", "sd_on_s", "source"];
+
+/// Place of each of [`COLUMNS`] in a row.
+type Places = [Option<usize>; COLUMNS.len()];
 
 /// Reads a footfalls table.
 ///
@@ -59,11 +65,11 @@ const COLUMNS: [&str; 5] = ["limb", "on_s", "off_s", "x_m", "y_m"];
 /// [`TableError`] with the line number for anything that is not a table of the documented form.
 pub fn read(bytes: &[u8]) -> Result<FootfallTable, TableError> {
     let text = text(bytes)?;
-    let mut out = FootfallTable { header: comments(text)?, footfalls: Vec::new() };
+    let mut out = FootfallTable { header: comments(text)?, ..FootfallTable::default() };
 
     let mut reader = reader(text);
     let mut record = csv::StringRecord::new();
-    let mut columns: Option<([Option<usize>; 5], usize)> = None;
+    let mut columns: Option<(Places, usize)> = None;
     while read_record(&mut reader, &mut record)? {
         let line = record.position().map_or(0, |p| line_of(text, p));
         match columns {
@@ -72,19 +78,29 @@ pub fn read(bytes: &[u8]) -> Result<FootfallTable, TableError> {
                 if record.len() > expected {
                     return Err(TableError::TooManyCells { line, found: record.len(), expected });
                 }
-                out.footfalls.push(row(&record, &at, line)?);
+                // A beat that was suggested may have no limb yet; a mark that was made has one.
+                let suggested = at[6].is_some_and(|k| record.get(k).is_some_and(|s| !s.is_empty()));
+                let unnamed = at[0].is_some_and(|k| record.get(k).is_none_or(str::is_empty));
+                if suggested && unnamed {
+                    out.without_limb.push(line);
+                } else {
+                    out.footfalls.push(row(&record, &at, line)?);
+                }
             }
         }
     }
     match (columns, out.footfalls.is_empty()) {
         (None, _) => Err(TableError::Empty),
+        (Some(_), true) if !out.without_limb.is_empty() => {
+            Err(TableError::NoLimbs { beats: out.without_limb.len() })
+        }
         (Some(_), true) => Err(TableError::NoFootfalls),
         _ => Ok(out),
     }
 }
 
-fn header(record: &csv::StringRecord, line: usize) -> Result<[Option<usize>; 5], TableError> {
-    let mut at = [None; 5];
+fn header(record: &csv::StringRecord, line: usize) -> Result<Places, TableError> {
+    let mut at = [None; COLUMNS.len()];
     for (place, name) in record.iter().enumerate() {
         if let Some(k) = COLUMNS.iter().position(|c| *c == name)
             && at[k].replace(place).is_some()
@@ -100,11 +116,7 @@ fn header(record: &csv::StringRecord, line: usize) -> Result<[Option<usize>; 5],
     Ok(at)
 }
 
-fn row(
-    record: &csv::StringRecord,
-    at: &[Option<usize>; 5],
-    line: usize,
-) -> Result<Footfall, TableError> {
+fn row(record: &csv::StringRecord, at: &Places, line: usize) -> Result<Footfall, TableError> {
     let cell = |k: usize| at[k].and_then(|place| record.get(place)).filter(|c| !c.is_empty());
     let number = |k: usize, largest: f64, what| {
         cell(k).map(|text| bounded(text, largest).ok_or_else(|| bad(line, what, text))).transpose()
@@ -119,10 +131,16 @@ fn row(
     if let Some(off) = off.filter(|off| *off < on) {
         return Err(TableError::NegativeStance { line, on, off });
     }
+    const ERROR: &str = "an error must be seconds above 0";
+    let sd = number(5, LONGEST_S, ERROR)?;
+    if sd.is_some_and(|sd| sd <= 0.0) {
+        return Err(bad(line, ERROR, cell(5).unwrap_or_default()));
+    }
     let (x, y) = (number(3, FARTHEST_M, PLACE)?, number(4, FARTHEST_M, PLACE)?);
     Ok(Footfall {
         off: off.map(Seconds),
         at: x.zip(y).map(|(x, y)| GroundPoint { x: Metres(x), y: Metres(y) }),
+        sd: sd.map(Seconds),
         line,
         ..Footfall::new(limb, Seconds(on))
     })

@@ -46,6 +46,12 @@ pub enum TableError {
     /// A header and no rows.
     #[error("the table has a header and no footfall below it")]
     NoFootfalls,
+    /// Beats were suggested, and not whose they are.
+    #[error("none of its {beats} beats has a limb: write LF, RF, LH or RH into the column `limb`")]
+    NoLimbs {
+        /// Beats.
+        beats: usize,
+    },
     /// A cell or comment that cannot be read.
     #[error("line {line}: {what}, found `{text}`")]
     Bad {

@@ -29,6 +29,8 @@ pub enum DropReason {
         /// Distance to the mark that was kept, s.
         apart_s: f64,
     },
+    /// A beat that was suggested without a limb.
+    NoLimb,
     /// The stance outlasts the limb's next footfall: the on is kept, the off is not known.
     OffAfterNext {
         /// The limb.

@@ -34,6 +34,7 @@ pub fn dropped(reason: &DropReason) -> String {
         DropReason::Double { limb, apart_s } => {
             format!("second mark of {limb} only {:.0} ms after the first", apart_s * 1000.0)
         }
+        DropReason::NoLimb => "a beat whose limb is not known yet".to_owned(),
         DropReason::OffAfterNext { limb } => {
             format!("stance of {limb} outlasts its next footfall; its end is not used")
         }

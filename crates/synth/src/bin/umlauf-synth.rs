@@ -153,7 +153,7 @@ fn truth_table(film: &Film) -> Result<FootfallTable> {
         rein: Some(ride.rein),
         ..Header::default()
     };
-    Ok(FootfallTable { footfalls, header })
+    Ok(FootfallTable { footfalls, header, without_limb: Vec::new() })
 }
 
 fn write_wav(to: &Path, samples: &[f32]) -> Result<()> {

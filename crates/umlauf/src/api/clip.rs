@@ -233,7 +233,7 @@ pub async fn footfalls(state: State, Path(id): Path<i64>) -> Result<Response, Re
         gaited: options.gaited.then_some(true),
         ..Header::default()
     };
-    let table = footfall_csv::write(&FootfallTable { footfalls, header });
+    let table = footfall_csv::write(&FootfallTable { footfalls, header, without_limb: Vec::new() });
     Ok(attached(&format!("{name}.footfalls.csv"), "text/csv; charset=utf-8", table.into_bytes()))
 }
 

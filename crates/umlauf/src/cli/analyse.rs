@@ -10,7 +10,7 @@ use umlauf_gait::base::schools::Schools;
 use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
 use umlauf_gait::marks::{captions, marks_csv};
 
-use crate::cli::input;
+use crate::cli::input::{self, positive};
 use crate::clip::click_track;
 use crate::document::summary::summary;
 use crate::document::table::{self, Given};
@@ -69,10 +69,6 @@ fn side(text: &str) -> Result<Side, UnknownSide> {
 fn frame_rate(text: &str) -> Result<FrameRate, String> {
     let rate = text.parse().map_err(|_| "must be a number of frames/s".to_owned())?;
     FrameRate::new(rate).map_err(|e| e.to_string())
-}
-
-fn positive(text: &str) -> Result<f64, &'static str> {
-    text.parse::<f64>().ok().filter(|v| v.is_finite() && *v > 0.0).ok_or("must be a number above 0")
 }
 
 /// Analyses a table and prints what was found.

@@ -31,6 +31,11 @@ pub fn read(path: &Path) -> Result<Vec<u8>> {
     Ok(bytes)
 }
 
+/// A number above 0 that the command line gives.
+pub(crate) fn positive(text: &str) -> Result<f64, &'static str> {
+    text.parse::<f64>().ok().filter(|v| v.is_finite() && *v > 0.0).ok_or("must be a number above 0")
+}
+
 /// The user's data folder by the XDG rules.
 pub(crate) fn data_folder(name: &str) -> Result<PathBuf> {
     let base = std::env::var_os("XDG_DATA_HOME").map(PathBuf::from).filter(|p| p.is_absolute());

@@ -1,12 +1,13 @@
 //! The command line.
 //!
-//! Reading order: [`input`], [`analyse`], [`import`], [`archive`], [`serve`].
+//! Reading order: [`input`], [`analyse`], [`suggest`], [`import`], [`archive`], [`serve`].
 
 pub mod analyse;
 pub mod archive;
 pub mod import;
 pub mod input;
 pub mod serve;
+pub mod suggest;
 
 use std::process::ExitCode;
 
@@ -34,6 +35,9 @@ enum Task {
     Restore(archive::Archive),
     /// Analyse a footfalls table. Example: `umlauf analyse ride.footfalls.csv --rein left --json`
     Analyse(analyse::Analyse),
+    /// Listen for hoofbeats in a film and print them as a table; pictures are not looked at yet.
+    /// Example: `umlauf suggest trot.mp4 --distance 20`
+    Suggest(suggest::Suggest),
     /// Print the OpenAPI document of the server.
     #[command(hide = true)]
     Openapi,
@@ -49,6 +53,7 @@ pub fn run() -> ExitCode {
         Task::Export(args) => archive::export(&args),
         Task::Restore(args) => archive::restore(&args),
         Task::Analyse(args) => analyse::run(&args),
+        Task::Suggest(args) => suggest::run(&args),
         Task::Openapi => {
             println!("{}", crate::api::openapi());
             Ok(())

@@ -6,6 +6,7 @@ use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
 use umlauf_gait::marks::footfall_csv::{self, FootfallTable};
 use umlauf_gait::marks::ride_mark::RideMark;
 use umlauf_gait::marks::table::TableError;
+use umlauf_gait::strides::tidy::{DropReason, Dropped};
 use umlauf_gait::{Analysis, Footfall, Options, Side};
 
 /// Largest table taken: some eight million footfalls.
@@ -64,7 +65,7 @@ impl std::fmt::Display for UnknownSchool {
 /// # Errors
 /// [`TableError`] for anything that is not a footfalls table.
 pub fn table(bytes: &[u8], given: &Given) -> Result<(Analysis, Vec<Footfall>), TableError> {
-    let FootfallTable { footfalls, header } = footfall_csv::read(bytes)?;
+    let FootfallTable { footfalls, header, without_limb } = footfall_csv::read(bytes)?;
     let options = Options {
         rein: given.rein.or(header.rein),
         asked_lead: given.asked_lead.or(header.asked_lead),
@@ -77,5 +78,9 @@ pub fn table(bytes: &[u8], given: &Given) -> Result<(Analysis, Vec<Footfall>), T
         gaited: given.gaited || header.gaited.unwrap_or(false),
         ..Options::default()
     };
-    Ok((umlauf_gait::analyse(&footfalls, &options), footfalls))
+    let mut analysis = umlauf_gait::analyse(&footfalls, &options);
+    let unnamed = |line| Dropped { line, reason: DropReason::NoLimb };
+    analysis.measured.dropped.extend(without_limb.into_iter().map(unnamed));
+    analysis.measured.dropped.sort_by_key(|d| d.line);
+    Ok((analysis, footfalls))
 }

@@ -1,0 +1,203 @@
+//! Hoofbeats: where the sound begins anew, by itself or because the rhythm wants it there.
+
+use crate::number::{count, place, small};
+use crate::sound::bands::{Powers, powers};
+use crate::sound::novelty::novelty;
+use crate::sound::onset::onset;
+use crate::sound::rhythm::{Rhythm, STEP, rhythms};
+
+/// A hoofbeat, of one hoof or of two that land together.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Beat {
+    /// When it begins, s from the first sample.
+    pub at_s: f64,
+    /// Standard deviation of that, s.
+    pub sd_s: f64,
+    /// How sure it is that this is a hoof, 0 to 1.
+    pub confidence: f64,
+    /// How far it stands out, in usual scatters of the sound.
+    pub stands_out: f64,
+    /// It follows soon on what was much louder, as an echo does.
+    pub rings: bool,
+}
+
+/// What is heard.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Heard {
+    /// Beats in order of time.
+    pub beats: Vec<Beat>,
+    /// The rhythm about every second.
+    pub rhythms: Vec<Option<Rhythm>>,
+}
+
+/// Beats nearer than this are heard as one, ms.
+const TOGETHER: usize = 32;
+/// Weakest that is looked at, and what stands for itself, in novelty.
+const WEAKEST: f32 = 3.0;
+/// Least confidence of a beat that is told.
+const TOLD: f64 = 0.5;
+
+/// Hoofbeats in mono samples.
+pub fn beats(samples: &[f32], rate: u32) -> Heard {
+    let bands = powers(samples, rate);
+    let novelty = novelty(&bands);
+    let rhythms = rhythms(&novelty);
+    let fine = Fine::of(samples, rate);
+    let found: Vec<Candidate> = candidates(&novelty)
+        .into_iter()
+        .filter_map(|k| {
+            let (at_s, sd_s) = fine.moment(k)?;
+            let rhythm = rhythms.get(k / STEP).copied().flatten();
+            let (stands_out, rings) = (f64::from(novelty[k]), rings(&bands, k));
+            Some(Candidate { at_s, sd_s, stands_out, rings, rhythm })
+        })
+        .collect();
+    let sure = agreed(&found);
+    let beats = found
+        .iter()
+        .zip(sure)
+        .filter(|(_, confidence)| *confidence >= TOLD)
+        .map(|(c, confidence)| Beat {
+            at_s: c.at_s,
+            sd_s: c.sd_s,
+            confidence,
+            stands_out: c.stands_out,
+            rings: c.rings,
+        })
+        .collect();
+    Heard { beats, rhythms }
+}
+
+/// What may be a beat.
+struct Candidate {
+    at_s: f64,
+    sd_s: f64,
+    stands_out: f64,
+    rings: bool,
+    rhythm: Option<Rhythm>,
+}
+
+/// An echo comes within so many ms, and is fainter than its sound by so many times in power.
+const ECHO: (usize, f32) = (90, 3.0);
+
+/// Whether what begins at a millisecond is fainter by far than what was heard just before.
+fn rings(bands: &[Powers; 5], k: usize) -> bool {
+    let power = |from: usize, to: usize| -> f32 {
+        let loud = |at: usize| bands.iter().map(|b| b.get(at).copied().unwrap_or(0.0)).sum::<f32>();
+        (from..to).map(loud).fold(0.0, f32::max)
+    };
+    power(k.saturating_sub(ECHO.0), k.saturating_sub(12)) > ECHO.1 * power(k, k + 14)
+}
+
+/// How sure each candidate is, after they have been asked several times how well each fits the rhythm of
+/// those that are sure.
+fn agreed(all: &[Candidate]) -> Vec<f64> {
+    const ROUNDS: usize = 4;
+    let mut sure: Vec<f64> = all.iter().map(|c| confidence(c, 0.0, 0.0)).collect();
+    for _ in 0..ROUNDS {
+        sure = (0..all.len())
+            .map(|k| {
+                let c = &all[k];
+                let Some(rhythm) = c.rhythm else { return confidence(c, 0.0, 0.0) };
+                let at = |shift| fits(all, &sure, k, rhythm.period_s, shift);
+                let mut elsewhere = [0.2, 0.32, 0.44, 0.56, 0.68, 0.8].map(at);
+                elsewhere.sort_by(f64::total_cmp);
+                confidence(c, at(0.0), f64::midpoint(elsewhere[2], elsewhere[3]))
+            })
+            .collect();
+    }
+    sure
+}
+
+/// How surely there are beats some periods before and after a candidate, shifted by a share of one,
+/// 0 to 1.
+fn fits(all: &[Candidate], sure: &[f64], k: usize, period_s: f64, shift: f64) -> f64 {
+    let (mut sum, mut weights) = (0.0, 0.0);
+    for times in [-4.0, -3.0, -2.0, -1.0, 1.0, 2.0, 3.0, 4.0f64] {
+        let at = all[k].at_s + period_s * (times + shift);
+        if at < 0.0 || at > all[all.len() - 1].at_s + period_s {
+            continue;
+        }
+        let room = 0.008 + 0.03 * period_s * times.abs().sqrt();
+        let from = all.partition_point(|c| c.at_s < at - room);
+        let near = all[from..].iter().zip(&sure[from..]).take_while(|(c, _)| c.at_s <= at + room);
+        let most =
+            near.map(|(c, sure)| sure * (1.0 - ((c.at_s - at) / room).powi(2))).fold(0.0, f64::max);
+        let weight = 1.0 / times.abs().sqrt();
+        sum += weight * most;
+        weights += weight;
+    }
+    if weights > 0.0 { sum / weights } else { 0.0 }
+}
+
+/// How sure a beat is, from how far it stands out and how much better it fits the rhythm than other
+/// moments do.
+fn confidence(c: &Candidate, fits: f64, elsewhere: f64) -> f64 {
+    let odds = 1.8 * (c.stands_out / 11.0).ln() + 8.0 * (fits - elsewhere)
+        - 1.0
+        - if c.rings { 4.0 } else { 0.0 };
+    1.0 / (1.0 + (-odds).exp())
+}
+
+/// Milliseconds that stand out most within [`TOGETHER`].
+fn candidates(novelty: &[f32]) -> Vec<usize> {
+    let mut order: Vec<usize> = (0..novelty.len()).filter(|k| novelty[*k] >= WEAKEST).collect();
+    order.sort_by(|a, b| novelty[*b].total_cmp(&novelty[*a]));
+    let mut taken = vec![false; novelty.len()];
+    let mut out = Vec::new();
+    for k in order {
+        let from = k.saturating_sub(TOGETHER);
+        let to = (k + TOGETHER + 1).min(novelty.len());
+        if !taken[from..to].iter().any(|t| *t) {
+            taken[k] = true;
+            out.push(k);
+        }
+    }
+    out.sort_unstable();
+    out
+}
+
+/// The sound at some eight thousand samples a second, in which beginnings are looked for.
+struct Fine {
+    samples: Vec<f32>,
+    /// Seconds a sample.
+    step_s: f64,
+}
+
+/// Where a beginning is looked for about the moment that stands out most, and how long before it the
+/// sound is listened to, s.
+const ABOUT: (f64, f64) = (0.016, 0.014);
+const LISTENED: f64 = 0.040;
+
+/// Error of a beginning beside the criterion's own, s: a hoof takes a while to sound. And how much
+/// wider than the criterion says beginnings scatter, for beats do not begin at once.
+const OWN_ERROR: f64 = 0.0012;
+const WIDER: f64 = 2.0;
+
+/// A hoof grows loud over a millisecond or three, and noise hides how it begins: so much later than the hoof
+/// a beginning is found on the mean (measured on drawn beats), s.
+const LATE: f64 = 0.0008;
+
+impl Fine {
+    fn of(samples: &[f32], rate: u32) -> Self {
+        let step = usize::try_from(rate / 8000).unwrap_or(1).max(1);
+        let mean = |part: &[f32]| {
+            let mean = part.iter().sum::<f32>() / small(count(step));
+            if mean.is_finite() { mean } else { 0.0 }
+        };
+        let samples = samples.chunks_exact(step).map(mean).collect();
+        Self { samples, step_s: count(step) / f64::from(rate.max(1)) }
+    }
+
+    /// When a beat near a millisecond begins, and how surely, s.
+    fn moment(&self, ms: usize) -> Option<(f64, f64)> {
+        let about = count(ms) / 1000.0;
+        let at = |s: f64| place(s / self.step_s);
+        let range = at(about - ABOUT.0)..at(about + ABOUT.1).min(self.samples.len());
+        let before = range.start.min(at(LISTENED));
+        let onset = onset(&self.samples, range, before)?;
+        // A mean of some samples stands at their first.
+        let sd = (WIDER * onset.sd * self.step_s).hypot(OWN_ERROR);
+        Some(((count(onset.sample) * self.step_s - LATE).max(0.0), sd))
+    }
+}

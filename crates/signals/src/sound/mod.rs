@@ -1,0 +1,9 @@
+//! Hoofbeats in sound: when each begins, how surely, and in which rhythm.
+//!
+//! Reading order: [`bands`], [`novelty`], [`onset`], [`rhythm`], [`beats`].
+
+pub mod bands;
+pub mod beats;
+pub mod novelty;
+pub mod onset;
+pub mod rhythm;

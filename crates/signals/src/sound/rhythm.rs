@@ -1,0 +1,102 @@
+//! The rhythm in which a sound repeats itself: strong enough to be heard where single beats are not.
+
+use crate::number::{count, place, small};
+
+/// A rhythm about a moment.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Rhythm {
+    /// The shortest time after which the sound repeats itself, s: a beat where beats are even, else a
+    /// stride.
+    pub period_s: f64,
+    /// How alike it is then, 0 to 1.
+    pub alike: f64,
+}
+
+/// Periods that are looked for, ms: from the beat of a quick walk to the stride of a slow canter.
+const PERIODS: (usize, usize) = (200, 800);
+/// How far a rhythm is looked for again, ms: many periods tell one more exactly.
+const FARTHEST: usize = 3200;
+/// Stretch in which a rhythm is taken for the same, and steps in which it is read, ms.
+const STRETCH: usize = 8000;
+/// A rhythm is read anew after so many ms.
+pub const STEP: usize = 1000;
+/// A shorter period counts when it is nearly as strong as the strongest.
+const NEARLY: f64 = 0.75;
+
+/// The rhythm about every [`STEP`] of a novelty in ms steps; `None` where nothing repeats itself.
+pub fn rhythms(novelty: &[f32]) -> Vec<Option<Rhythm>> {
+    let smooth = smoothed(novelty);
+    (0..novelty.len().div_ceil(STEP))
+        .map(|k| {
+            let middle = k * STEP + STEP / 2;
+            let from = middle.saturating_sub(STRETCH / 2);
+            let to = (from + STRETCH).min(smooth.len());
+            rhythm(&smooth[to.saturating_sub(STRETCH).min(from)..to])
+        })
+        .collect()
+}
+
+/// The rhythm of a whole stretch.
+pub fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
+    let n = smooth.len();
+    if n < 2 * PERIODS.1 {
+        return None;
+    }
+    let mean = smooth.iter().map(|v| f64::from(*v)).sum::<f64>() / count(n);
+    let centred: Vec<f32> = smooth.iter().map(|v| v - small(mean)).collect();
+    let power: f64 = centred.iter().map(|v| f64::from(*v) * f64::from(*v)).sum::<f64>() / count(n);
+    if power <= 0.0 {
+        return None;
+    }
+    let farthest = FARTHEST.min(2 * n / 3);
+    let alike: Vec<f64> = (0..=farthest)
+        .map(|lag| {
+            let sum: f32 = centred[lag..].iter().zip(&centred).map(|(a, b)| a * b).sum();
+            f64::from(sum) / count(n - lag) / power
+        })
+        .collect();
+    let peaks = |from: usize, to: usize| {
+        let to = to.min(farthest.saturating_sub(1));
+        (from.max(1)..=to).filter(|k| alike[*k] >= alike[k - 1] && alike[*k] > alike[k + 1])
+    };
+    let most = peaks(PERIODS.0, PERIODS.1).map(|k| alike[k]).fold(0.0, f64::max);
+    if most < 0.08 {
+        return None;
+    }
+    let first = peaks(PERIODS.0, PERIODS.1).find(|k| alike[*k] >= NEARLY * most)?;
+    // Each time it comes round again tells the period more exactly.
+    let mut period = count(first);
+    for times in 2..=FARTHEST / PERIODS.0 {
+        let about = period * count(times);
+        let room = (0.25 * period).min(0.06 * about);
+        let (from, to) = (about - room, about + room);
+        if to >= count(farthest) {
+            break;
+        }
+        let best = peaks(place(from.ceil()), place(to))
+            .max_by(|a, b| alike[*a].total_cmp(&alike[*b]))
+            .filter(|k| alike[*k] > 0.5 * most);
+        match best {
+            Some(k) => period = count(k) / count(times),
+            None => break,
+        }
+    }
+    Some(Rhythm { period_s: period / 1000.0, alike: most.min(1.0) })
+}
+
+/// Novelty seen through a window of some milliseconds: hooves do not keep time to one.
+pub fn smoothed(novelty: &[f32]) -> Vec<f32> {
+    const HALF: usize = 14;
+    let weight = |k: usize| small(1.0 - count(k.abs_diff(HALF)) / (count(HALF) + 1.0));
+    let weights: Vec<f32> = (0..=2 * HALF).map(weight).collect();
+    let sum: f32 = weights.iter().sum();
+    (0..novelty.len())
+        .map(|k| {
+            let from = k.saturating_sub(HALF);
+            let to = (k + HALF + 1).min(novelty.len());
+            let shift = from + HALF - k;
+            let part = novelty[from..to].iter().zip(&weights[shift..]);
+            part.map(|(v, w)| v.min(30.0) * w).sum::<f32>() / sum
+        })
+        .collect()
+}

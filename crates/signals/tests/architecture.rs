@@ -1,0 +1,20 @@
+//! The signals crate's files stand in reading order and arrows between them point down.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
+
+use std::path::Path;
+
+use umlauf_architecture::{Language, Plan, complaints, median_lines};
+
+/// Files from the bottom up.
+const PLAN: Plan<'static> = Plan {
+    levels: &[&["number"], &["click", "envelope", "sound"], &["lib"]],
+    most_lines: 350,
+    longer: &[],
+};
+
+#[test]
+fn arrows_point_down_and_files_stay_short() {
+    let source = Path::new(env!("CARGO_MANIFEST_DIR")).join("src");
+    assert_eq!(complaints(&source, Language::Rust, &PLAN).unwrap(), Vec::<String>::new());
+    assert!(median_lines(&source, Language::Rust).unwrap() <= 130);
+}

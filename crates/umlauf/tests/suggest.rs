@@ -1,0 +1,120 @@
+//! `umlauf suggest` on the demo's films, whose footfalls are known, and on what has no hoof in it.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
+
+mod common;
+
+use std::path::Path;
+use std::process::Command;
+
+use common::root;
+use serde_json::Value;
+use umlauf_gait::marks::footfall_csv;
+
+fn command(args: &[&str]) -> (Option<i32>, String, String) {
+    let out =
+        Command::new(env!("CARGO_BIN_EXE_umlauf")).args(args).current_dir(root()).output().unwrap();
+    let text = |bytes: Vec<u8>| String::from_utf8(bytes).unwrap();
+    (out.status.code(), text(out.stdout), text(out.stderr))
+}
+
+fn on_s(document: &Value) -> Vec<f64> {
+    let all = document["footfalls"].as_array().unwrap();
+    all.iter().map(|f| f["on_s"].as_f64().unwrap()).collect()
+}
+
+#[test]
+fn the_beats_of_the_demos_films_are_heard_where_their_hooves_land() {
+    for clip in ["kiebitz-walk", "distel-trot", "priel-canter", "bernsteen-changes"] {
+        let film = format!("demo/{clip}.mp4");
+        let (status, out, _) = command(&["suggest", &film, "--json"]);
+        assert_eq!(status, Some(0), "{clip}");
+        let heard = on_s(&serde_json::from_str(&out).unwrap());
+        let table = std::fs::read(root().join(format!("demo/{clip}.footfalls.csv"))).unwrap();
+        let mut truth: Vec<f64> =
+            footfall_csv::read(&table).unwrap().footfalls.iter().map(|f| f.on.0).collect();
+        truth.sort_by(f64::total_cmp);
+        // Every beat is a footfall, and every footfall lies in a beat with those about it.
+        let near = |of: &[f64], at: f64, within: f64| of.iter().any(|x| (x - at).abs() < within);
+        let made_up = heard.iter().filter(|at| !near(&truth, **at, 0.012)).count();
+        let missed = truth.iter().filter(|at| !near(&heard, **at, 0.035)).count();
+        // One stride before and after the ride sounds, and is not in the table.
+        assert!(made_up <= 8, "{clip}: {made_up} of {} beats are no footfall", heard.len());
+        assert!(missed <= 2, "{clip}: {missed} of {} footfalls are not heard", truth.len());
+    }
+}
+
+#[test]
+fn a_camera_far_away_hears_late_and_slow_motion_hears_slowly() {
+    let film = "demo/distel-trot.mp4";
+    let read = |more: &[&str]| {
+        let (_, out, _) = command(&[&["suggest", film, "--json"][..], more].concat());
+        on_s(&serde_json::from_str(&out).unwrap())
+    };
+    let (near, far, slow) =
+        (read(&[]), read(&["--distance", "34.3"]), read(&["--slow-factor", "4"]));
+    for (k, at) in near.iter().enumerate() {
+        assert!((far[k] - (at - 0.1)).abs() < 1e-9);
+        assert!((slow[k] - at / 4.0).abs() < 1e-9);
+    }
+}
+
+#[test]
+fn what_is_suggested_can_be_given_limbs_and_analysed() {
+    let (_, table, _) = command(&["suggest", "demo/kiebitz-walk.mp4"]);
+    let folder = tempfile::tempdir().unwrap();
+    let put = |text: &str| {
+        let path = folder.path().join("beats.csv");
+        std::fs::write(&path, text).unwrap();
+        path.display().to_string()
+    };
+    // Beats of nobody's hooves are no ride.
+    let (status, _, said) = command(&["analyse", &put(&table)]);
+    assert_eq!(status, Some(1));
+    assert!(said.contains("has a limb"), "{said}");
+    // A walk's beats follow one another; one is left open.
+    let limbs = ["LH", "LF", "RH", "RF"];
+    let named: Vec<String> = table
+        .lines()
+        .enumerate()
+        .map(|(k, line)| match k {
+            0 | 9 => line.to_owned(),
+            _ => format!("{}{line}", limbs[(k - 1) % 4]),
+        })
+        .collect();
+    let (status, out, _) = command(&["analyse", &put(&named.join("\n")), "--json"]);
+    assert_eq!(status, Some(0));
+    let document: Value = serde_json::from_str(&out).unwrap();
+    assert_eq!(document["bouts"][0]["gait"], "walk");
+    assert_eq!(document["input"]["dropped"][0]["line"], 10);
+    // The beats' own errors are the marks'.
+    let sd = document["input"]["timing_sd_s"].as_f64().unwrap();
+    assert!((0.001..0.004).contains(&sd), "{sd}");
+}
+
+#[test]
+fn nothing_heard_is_said_with_its_reason_and_no_film_is_an_error() {
+    let folder = tempfile::tempdir().unwrap();
+    let made = |name: &str, sound: &[&str]| {
+        let path = folder.path().join(name);
+        let picture = ["-v", "error", "-f", "lavfi", "-i", "color=gray:s=64x64:r=25:d=12"];
+        let coded = ["-c:v", "libx264", "-shortest", path.to_str().unwrap()];
+        let done = Command::new("ffmpeg").args(picture).args(sound).args(coded).status().unwrap();
+        assert!(done.success());
+        path.display().to_string()
+    };
+    let mute = made("mute.mp4", &[]);
+    let hiss = made("hiss.mp4", &["-f", "lavfi", "-i", "anoisesrc=d=12:a=0.1", "-c:a", "aac"]);
+    for (film, why) in [(mute, "no sound"), (hiss, "no hoofbeats")] {
+        let (status, out, _) = command(&["suggest", &film]);
+        assert_eq!(status, Some(0));
+        assert!(out.starts_with("# refused: ") && out.contains(why), "{out}");
+        assert_eq!(out.lines().count(), 2, "{out}");
+    }
+    let text = folder.path().join("no.mp4");
+    std::fs::write(&text, "no film").unwrap();
+    for film in [text.as_path(), Path::new("/nowhere.mp4")] {
+        let (status, out, said) = command(&["suggest", film.to_str().unwrap()]);
+        assert_eq!((status, out.as_str()), (Some(1), ""));
+        assert!(said.contains(film.to_str().unwrap()), "{said}");
+    }
+}
