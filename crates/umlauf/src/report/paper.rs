@@ -88,8 +88,12 @@ pub(crate) fn schools(schools: &Schools) -> Markup {
 }
 
 pub(crate) fn plus_minus(value: f64, ci95: Option<(f64, f64)>, digits: usize) -> String {
+    let shown = format!("{value:.digits$}");
+    // A minus before nothing says nothing.
+    let nothing = shown.chars().all(|c| matches!(c, '-' | '0' | '.'));
+    let shown = if nothing { shown.trim_start_matches('-') } else { &shown };
     match ci95 {
-        Some((lo, hi)) => format!("{value:.digits$} ± {:.digits$}", (hi - lo) / 2.0),
-        None => format!("{value:.digits$}"),
+        Some((lo, hi)) => format!("{shown} ± {:.digits$}", (hi - lo) / 2.0),
+        None => shown.to_owned(),
     }
 }
