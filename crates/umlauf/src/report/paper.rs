@@ -23,7 +23,7 @@ const STYLE: &str = "
 body { font: 10.2pt/1.28 'Alegreya Sans', 'Gill Sans', sans-serif; color: #000; background: #fff; font-variant-numeric: lining-nums; max-width: 184mm; margin: 0 auto }
 h1 { font-size: 17pt; line-height: 1.12; margin: 0 0 2mm } h2 { font-size: 12pt; margin: 2.6mm 0 0.6mm; border-bottom: 0.6pt solid #000; break-after: avoid }
 p { margin: 0 0 1.2mm } table { border-collapse: collapse; width: 100% } th, td { text-align: left; vertical-align: middle; padding: 0.2mm 2.5mm 0.2mm 0; border-bottom: 0.3pt solid #999; font-weight: normal }
-td.n, th.n { text-align: right; font-variant-numeric: lining-nums tabular-nums; white-space: nowrap } td.course { font-size: 9.5pt; line-height: 1.15; width: 47mm } .soft { color: #444 } .caution { border-left: 2pt solid #000; padding-left: 2.5mm; margin: 1.5mm 0 }
+td.n, th.n { text-align: right; font-variant-numeric: lining-nums tabular-nums; white-space: nowrap } td.course { font-size: 9.5pt; line-height: 1.15; width: 47mm } .soft { color: #444 } h2 small { font-size: 9.5pt; font-weight: 400 } .caution { border-left: 2pt solid #000; padding-left: 2.5mm; margin: 1.5mm 0 }
 ol, ul { margin: 0; padding-left: 5mm } li { margin-bottom: 0.6mm; break-inside: avoid } tr, svg { break-inside: avoid }
 .wheels { display: flex; gap: 12mm } .wheels span { display: flex; align-items: center; gap: 3mm; font-size: 9.5pt; color: #444 }
 @media screen { body { padding: 12mm } }

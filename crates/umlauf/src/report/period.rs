@@ -152,7 +152,15 @@ fn gait_card(r: &Record, reader: Reader) -> Markup {
         @if r.rows.is_empty() {
             p { "No stride of this gait is timed in this period." }
         } @else {
-            h2 { "Gait card" }
+            h2 {
+                "Gait card"
+                // On this line there is room; below the table a page may end.
+                @if let Some(of) = r.rows.iter().map(|row| row.best_of).max().filter(|of| *of > 1) {
+                    small class="soft" {
+                        " · best: picked from " (of) " sessions, and shown without the luck of the pick"
+                    }
+                }
+            }
             table {
                 tr {
                     th { "figure" }
@@ -165,12 +173,6 @@ fn gait_card(r: &Record, reader: Reader) -> Markup {
                     @if own { th class="n" { "coach" } }
                 }
                 @for row in &r.rows { (card_row(row, r, own)) }
-            }
-            @if let Some(of) = r.rows.iter().map(|row| row.best_of).max().filter(|of| *of > 1) {
-                p class="soft" {
-                    "Best: picked from " (of) " sessions and so by luck too; the figure is without it, \
-                     as it is expected to have been."
-                }
             }
             @if let Some(says) = r.agreement.as_ref().filter(|_| own) {
                 p class="soft" { (says) "." }
