@@ -54,6 +54,22 @@ test("single-frame steps show exactly the neighbour, each way", async ({ page })
   console.log(`key to shown frame: median ${at(0.5)} ms, 95 % ${at(0.95)} ms of ${times.length}`);
 });
 
+test("a horse added while the yard is still being read stands in it", async ({ page }) => {
+  let answered = 0;
+  await page.route("**/api/yard", async (route) => {
+    // The first answer is of before the horse, and comes after it.
+    const answer = await route.fetch();
+    if (answered++ === 0) await new Promise((done) => setTimeout(done, 3000));
+    await route.fulfill({ response: answer }).catch(() => undefined);
+  });
+  await page.goto("/");
+  await page.getByRole("button", { name: "Add a horse" }).click();
+  await page.getByLabel("Horse’s name").fill("Watt");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("link", { name: "Watt", exact: true })).toBeVisible();
+  await expect(page.getByLabel("What was ridden")).toBeVisible();
+});
+
 test("a file that is not footage is refused in words and leaves nothing", async ({ page }) => {
   await page.goto("/");
   const row = page.getByRole("listitem").filter({ hasText: "Kiebitz" }).first();

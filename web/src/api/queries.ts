@@ -1,4 +1,4 @@
-import { queryOptions } from "@tanstack/react-query";
+import { type QueryClient, queryOptions } from "@tanstack/react-query";
 
 import { api, taken } from "./client";
 
@@ -8,6 +8,13 @@ export const yardQuery = queryOptions({
   queryKey: ["yard"],
   queryFn: () => taken(api.GET("/api/yard")),
 });
+
+/** The yard anew. A first answer still under way knows nothing of what was just done, and would be taken for
+ * the new one: it is given up. */
+export async function yardAnew(client: QueryClient): Promise<void> {
+  await client.cancelQueries(yardQuery);
+  await client.invalidateQueries(yardQuery);
+}
 
 export const jobsQuery = queryOptions({
   queryKey: ["jobs"],

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import { api, inWords, taken } from "../api/client";
-import { yardQuery } from "../api/queries";
+import { yardAnew } from "../api/queries";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
@@ -25,7 +25,7 @@ export function NewHorse({ onDone }: { onDone: (id: number | null) => void }) {
     },
     onSuccess: async ({ id }) => {
       onDone(id);
-      await client.invalidateQueries(yardQuery);
+      await yardAnew(client);
     },
   });
   const submit = (e: FormEvent) => {

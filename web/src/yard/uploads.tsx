@@ -10,7 +10,7 @@ import {
 } from "react";
 
 import { inWords } from "../api/client";
-import { jobsQuery, yardQuery } from "../api/queries";
+import { jobsQuery, yardAnew } from "../api/queries";
 import { sendFile } from "./send-file";
 
 export type Sending = {
@@ -58,10 +58,7 @@ export function UploadsProvider({ children }: { children: ReactNode }) {
         await sendFile(session, file, stop.signal, (sent) => {
           patch(key, { sent, checking: sent >= file.size });
         });
-        await Promise.all([
-          client.invalidateQueries(yardQuery),
-          client.invalidateQueries(jobsQuery),
-        ]);
+        await Promise.all([yardAnew(client), client.invalidateQueries(jobsQuery)]);
         drop(key);
       } catch (error) {
         if (stop.signal.aborted) drop(key);
