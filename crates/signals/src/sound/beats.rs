@@ -1,7 +1,8 @@
 //! Hoofbeats: where the sound begins anew, by itself or because the rhythm wants it there.
 
 use crate::number::{count, place, small};
-use crate::sound::bands::{Powers, powers};
+use crate::sound::bands::powers;
+use crate::sound::loudness::Loudness;
 use crate::sound::novelty::novelty;
 use crate::sound::onset::onset;
 use crate::sound::rhythm::{Rhythm, STEP, rhythms};
@@ -32,12 +33,12 @@ pub struct Heard {
 
 /// Beats nearer than this are heard as one, ms.
 const TOGETHER: usize = 32;
-/// Weakest that is looked at, and what stands for itself, in novelty.
+/// Weakest that is looked at, in novelty.
 const WEAKEST: f32 = 3.0;
 /// Least confidence of a beat that is told.
 const TOLD: f64 = 0.5;
 
-/// Hoofbeats in mono samples.
+/// Hoofbeats in mono samples, −1 to 1, `rate` of them a second; none below 16 000 a second.
 pub fn beats(samples: &[f32], rate: u32) -> Heard {
     let bands = powers(samples, rate);
     let novelty = novelty(&bands);
@@ -84,57 +85,6 @@ struct Candidate {
     /// How much louder it is than what is left of it a moment later, as a logarithm.
     dies: f64,
     rhythm: Option<Rhythm>,
-}
-
-/// An echo comes within so many ms, and is fainter than its sound by so many times in power.
-const ECHO: (usize, f64) = (90, 3.0);
-
-/// A hoof has died away after so many ms, when a voice or a string still sounds; and for so long it is
-/// listened to then.
-const GONE: (usize, usize) = (60, 100);
-
-/// Power in all bands together, each in multiples of what is usual in it: a millisecond's.
-struct Loudness(Vec<f64>);
-
-impl Loudness {
-    fn of(bands: &[Powers; 5]) -> Self {
-        let n = bands.iter().map(Vec::len).min().unwrap_or(0);
-        let mut out = vec![0.0; n];
-        for powers in bands {
-            let mut sorted = powers[..n].to_vec();
-            sorted.sort_by(f32::total_cmp);
-            let usual = f64::from(sorted.get(n / 2).copied().unwrap_or(0.0)).max(1e-15);
-            out.iter_mut().zip(powers).for_each(|(o, p)| *o += f64::from(*p) / usual);
-        }
-        Self(out)
-    }
-
-    fn most(&self, from: usize, to: usize) -> f64 {
-        self.part(from, to).iter().copied().fold(0.0, f64::max)
-    }
-
-    fn part(&self, from: usize, to: usize) -> &[f64] {
-        let to = to.min(self.0.len());
-        &self.0[from.min(to)..to]
-    }
-
-    /// Whether what begins at a millisecond is fainter by far than what was heard just before.
-    fn rings(&self, k: usize) -> bool {
-        let before = self.most(k.saturating_sub(ECHO.0), k.saturating_sub(12));
-        before > ECHO.1 * self.most(k, k + 14)
-    }
-
-    /// How much louder what begins at a millisecond is than what is left of it when a hoof has died away, as a
-    /// natural logarithm; 0 at the end of the sound.
-    fn dies(&self, k: usize) -> f64 {
-        let later = self.part(k + GONE.0, k + GONE.1);
-        let now = self.part(k, k + 25);
-        if later.len() < 20 || now.is_empty() {
-            return 0.0;
-        }
-        let mean = |of: &[f64]| of.iter().sum::<f64>() / count(of.len());
-        (mean(now) / mean(later).max(1e-9)).ln()
-    }
 }
 
 /// How sure each candidate is, after they have been asked several times how well each fits the rhythm of

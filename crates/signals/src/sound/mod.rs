@@ -1,9 +1,10 @@
 //! Hoofbeats in sound: when each begins, how surely, and in which rhythm.
 //!
-//! Reading order: [`bands`], [`novelty`], [`onset`], [`rhythm`], [`beats`].
+//! Reading order: [`bands`], [`loudness`], [`novelty`], [`onset`], [`rhythm`], [`beats`].
 
 pub mod bands;
 pub mod beats;
+pub mod loudness;
 pub mod novelty;
 pub mod onset;
 pub mod rhythm;

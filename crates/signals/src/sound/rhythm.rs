@@ -16,12 +16,14 @@ pub struct Rhythm {
 const PERIODS: (usize, usize) = (200, 800);
 /// How far a rhythm is looked for again, ms: many periods tell one more exactly.
 const FARTHEST: usize = 3200;
-/// Stretch in which a rhythm is taken for the same, and steps in which it is read, ms.
+/// Stretch in which a rhythm is taken for the same, ms.
 const STRETCH: usize = 8000;
 /// A rhythm is read anew after so many ms.
 pub const STEP: usize = 1000;
 /// A shorter period counts when it is nearly as strong as the strongest.
 const NEARLY: f64 = 0.75;
+/// A sound less alike than this after any period has no rhythm.
+const FAINTEST: f64 = 0.08;
 
 /// The rhythm about every [`STEP`] of a novelty in ms steps; `None` where nothing repeats itself.
 pub fn rhythms(novelty: &[f32]) -> Vec<Option<Rhythm>> {
@@ -36,8 +38,8 @@ pub fn rhythms(novelty: &[f32]) -> Vec<Option<Rhythm>> {
         .collect()
 }
 
-/// The rhythm of a whole stretch.
-pub fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
+/// The rhythm of a whole stretch in ms steps.
+fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
     let n = smooth.len();
     if n < 2 * PERIODS.1 {
         return None;
@@ -60,7 +62,7 @@ pub fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
         (from.max(1)..=to).filter(|k| alike[*k] >= alike[k - 1] && alike[*k] > alike[k + 1])
     };
     let most = peaks(PERIODS.0, PERIODS.1).map(|k| alike[k]).fold(0.0, f64::max);
-    if most < 0.08 {
+    if most < FAINTEST {
         return None;
     }
     let first = peaks(PERIODS.0, PERIODS.1).find(|k| alike[*k] >= NEARLY * most)?;
@@ -85,7 +87,7 @@ pub fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
 }
 
 /// Novelty seen through a window of some milliseconds: hooves do not keep time to one.
-pub fn smoothed(novelty: &[f32]) -> Vec<f32> {
+fn smoothed(novelty: &[f32]) -> Vec<f32> {
     const HALF: usize = 14;
     let weight = |k: usize| small(1.0 - count(k.abs_diff(HALF)) / (count(HALF) + 1.0));
     let weights: Vec<f32> = (0..=2 * HALF).map(weight).collect();
