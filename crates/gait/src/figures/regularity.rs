@@ -57,8 +57,10 @@ pub fn regularity(
     let ends = (wander.spread_quantile(0.025), wander.spread_quantile(0.975));
     let clear = s2 > floor * (1.0 + (12.0 / count(n)).sqrt());
     Some(if clear && ends.1 < RESOLVED * ends.0 {
-        let ci95 = (percent(ends.0).min(value), percent(ends.1).max(value));
-        Regularity { value, likely, ci95: Some(ci95), at_most: None, resolved: true }
+        let (lo, hi) = (percent(ends.0), percent(ends.1));
+        // A few strides may look steadier, or wilder, than a horse can be held to be for them.
+        let value = value.clamp(lo, hi);
+        Regularity { value, likely, ci95: Some((lo, hi)), at_most: None, resolved: true }
     } else {
         // A spread below one mark's own error cannot be claimed, however alike the strides look.
         let most = wander.spread_quantile(0.95).max((marks / 2.0).sqrt());

@@ -5,6 +5,7 @@ use crate::base::gait::{Gait, Label};
 use crate::base::limb::{Limb, Side};
 use crate::base::number::count;
 use crate::base::usual;
+use crate::figures::stretches::follows;
 use crate::stats::descriptive::{mean, variance};
 use crate::stats::estimate::Estimate;
 use crate::stats::quantiles::normal_within;
@@ -29,23 +30,20 @@ pub struct Suspension {
 /// left of that in the choice by means is taken out again, and widens the interval.
 pub fn suspension(strides: &[Stride], label: Label, over: &StrideMean) -> Option<Suspension> {
     let per_stride = label.gait.aerial_phases().filter(|n| *n > 0)?;
-    let next_to: Vec<(&Stride, &Stride)> = strides
-        .windows(2)
-        .filter(|w| (w[1].start - w[0].end).abs() < 1e-9)
-        .map(|w| (&w[0], &w[1]))
-        .collect();
+    let next_to: Vec<(&Stride, &Stride)> =
+        strides.windows(2).filter(|w| follows(&w[0], &w[1])).map(|w| (&w[0], &w[1])).collect();
     let gaps = gaps(strides.first()?, label);
     let chosen: Vec<Edges> = gaps
         .iter()
         .map(|g| g.edges(&next_to, over.timing.map_or(0.0, |t| t.sd)))
         .collect::<Option<_>>()?;
-    let values: Vec<f64> = next_to
-        .iter()
-        .filter_map(|(here, next)| {
+    let values: Vec<f64> = (0..strides.len())
+        .filter_map(|k| {
+            let here = &strides[k];
+            let next = strides.get(k + 1).filter(|next| follows(here, next));
             let mut sum = 0.0;
             for edges in &chosen {
-                let to = if edges.over { next } else { here };
-                sum += to.on[edges.first.index()]? - here.off[edges.last.index()]?;
+                sum += edges.landing(here, next)? - here.off[edges.last.index()]?;
             }
             Some(sum / count(chosen.len()))
         })
@@ -107,6 +105,18 @@ struct Edges {
     over: bool,
     /// By how much the choice of the latest and the earliest makes the air too short, s.
     by_choice: f64,
+}
+
+impl Edges {
+    /// When the limb that lands first does so after a stride. The hind that begins a stride has landed
+    /// at the end of the last one too, so that one's air is not lost.
+    fn landing(&self, here: &Stride, next: Option<&Stride>) -> Option<f64> {
+        match (self.over, next) {
+            (false, _) => here.on[self.first.index()],
+            (true, Some(next)) => next.on[self.first.index()],
+            (true, None) => (self.first == here.first_hind).then_some(here.end),
+        }
+    }
 }
 
 impl Gap {

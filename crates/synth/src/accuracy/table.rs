@@ -100,8 +100,8 @@ pub fn table(runs: u64) -> Table {
         records: std::iter::once(records::told(None, runs / 2))
             .chain(Change::ALL.map(|c| records::told(Some(c), runs / 10)))
             .collect(),
-        again: std::iter::once((None, runs / 40))
-            .chain(Fault::ALL.map(|f| (Some(f), runs / 100)))
+        again: std::iter::once((None, runs / 2))
+            .chain(Fault::ALL.map(|f| (Some(f), runs / 10)))
             .map(|(fault, seasons)| (fault, seasons, records::told_again(fault, seasons)))
             .collect(),
     }
