@@ -1,6 +1,8 @@
-//! What sound (and later pictures and sensors) say about footfalls. Pure.
+//! What pictures and sound say about footfalls. Pure.
 
 pub mod click;
 pub mod envelope;
+pub mod fusion;
 mod number;
+pub mod picture;
 pub mod sound;

@@ -25,5 +25,6 @@ pub mod record;
 pub mod refused;
 pub mod report;
 pub mod server;
+pub mod suggest;
 pub mod vocabulary;
 pub mod yard;

@@ -13,7 +13,7 @@ const PROGRAM: Plan<'static> = Plan {
         &["clip"],
         &["document"],
         &["digest"],
-        &["desk", "ground", "compare", "arena", "vocabulary"],
+        &["desk", "ground", "compare", "arena", "suggest", "vocabulary"],
         &["record"],
         &["yard"],
         &["report"],

@@ -8,6 +8,7 @@ use std::process::Command;
 
 use common::root;
 use serde_json::Value;
+use umlauf_gait::Footfall;
 use umlauf_gait::marks::footfall_csv;
 
 fn command(args: &[&str]) -> (Option<i32>, String, String) {
@@ -26,7 +27,7 @@ fn on_s(document: &Value) -> Vec<f64> {
 fn the_beats_of_the_demos_films_are_heard_where_their_hooves_land() {
     for clip in ["kiebitz-walk", "distel-trot", "priel-canter", "bernsteen-changes"] {
         let film = format!("demo/{clip}.mp4");
-        let (status, out, _) = command(&["suggest", &film, "--json"]);
+        let (status, out, _) = command(&["suggest", &film, "--use", "sound", "--json"]);
         assert_eq!(status, Some(0), "{clip}");
         let heard = on_s(&serde_json::from_str(&out).unwrap());
         let table = std::fs::read(root().join(format!("demo/{clip}.footfalls.csv"))).unwrap();
@@ -47,7 +48,8 @@ fn the_beats_of_the_demos_films_are_heard_where_their_hooves_land() {
 fn a_camera_far_away_hears_late_and_slow_motion_hears_slowly() {
     let film = "demo/distel-trot.mp4";
     let read = |more: &[&str]| {
-        let (_, out, _) = command(&[&["suggest", film, "--json"][..], more].concat());
+        let (_, out, _) =
+            command(&[&["suggest", film, "--use", "sound", "--json"][..], more].concat());
         on_s(&serde_json::from_str(&out).unwrap())
     };
     let (near, far, slow) =
@@ -60,7 +62,7 @@ fn a_camera_far_away_hears_late_and_slow_motion_hears_slowly() {
 
 #[test]
 fn what_is_suggested_can_be_given_limbs_and_analysed() {
-    let (_, table, _) = command(&["suggest", "demo/kiebitz-walk.mp4"]);
+    let (_, table, _) = command(&["suggest", "demo/kiebitz-walk.mp4", "--use", "sound"]);
     let folder = tempfile::tempdir().unwrap();
     let put = |text: &str| {
         let path = folder.path().join("beats.csv");
@@ -92,6 +94,41 @@ fn what_is_suggested_can_be_given_limbs_and_analysed() {
 }
 
 #[test]
+fn a_film_nobody_marked_tells_its_late_change() {
+    let (status, table, _) = command(&["suggest", "demo/bernsteen-changes.mp4"]);
+    assert_eq!(status, Some(0));
+    for said in ["# camera: panning", "# near: left", "# gait: canter", "# sound_late_s: "] {
+        assert!(table.contains(said), "{said} in {}", &table[..300]);
+    }
+    let path = root().join("demo/bernsteen-changes.footfalls.csv");
+    let truth = footfall_csv::read(&std::fs::read(&path).unwrap()).unwrap().footfalls;
+    let found = footfall_csv::read(table.as_bytes()).unwrap().footfalls;
+    let near = |t: &Footfall, f: &Footfall| (t.on.0 - f.on.0).abs() < 1.5 / 60.0;
+    // What stood when the film began has no on.
+    let asked: Vec<&Footfall> = truth.iter().filter(|t| t.on.0 > 0.6).collect();
+    let seen = asked.iter().filter(|t| found.iter().any(|f| near(t, f) && f.limb == t.limb));
+    let share = seen.count() as f64 / asked.len() as f64;
+    assert!(share >= 0.95, "{share}");
+    // Analysed as it is, nobody looking, it says what the truth says.
+    let folder = tempfile::tempdir().unwrap();
+    let suggested = folder.path().join("suggested.csv");
+    std::fs::write(&suggested, &table).unwrap();
+    let changes = |csv: &Path| {
+        let (_, out, _) = command(&["analyse", csv.to_str().unwrap()]);
+        out.split(';').next().unwrap().to_owned()
+    };
+    assert_eq!(changes(&suggested), changes(&path));
+    assert!(changes(&path).contains("late behind by 1"), "{}", changes(&path));
+}
+
+#[test]
+fn what_is_too_small_to_be_seen_is_still_heard() {
+    let (_, table, _) = command(&["suggest", "demo/tinne-lengthening.mp4"]);
+    assert!(table.starts_with("# unseen: 0.0 to 11.5 s: "), "{}", &table[..200]);
+    assert!(!table.contains("# refused") && table.lines().count() > 30);
+}
+
+#[test]
 fn nothing_heard_is_said_with_its_reason_and_no_film_is_an_error() {
     let folder = tempfile::tempdir().unwrap();
     let made = |name: &str, sound: &[&str]| {
@@ -108,7 +145,9 @@ fn nothing_heard_is_said_with_its_reason_and_no_film_is_an_error() {
         let (status, out, _) = command(&["suggest", &film]);
         assert_eq!(status, Some(0));
         assert!(out.starts_with("# refused: ") && out.contains(why), "{out}");
-        assert_eq!(out.lines().count(), 2, "{out}");
+        // No horse either, and then the empty table.
+        assert!(out.contains("no horse") && out.contains("# unseen: 0.0 to 12.0 s"), "{out}");
+        assert_eq!(out.lines().count(), 3, "{out}");
     }
     let text = folder.path().join("no.mp4");
     std::fs::write(&text, "no film").unwrap();

@@ -35,7 +35,7 @@ enum Task {
     Restore(archive::Archive),
     /// Analyse a footfalls table. Example: `umlauf analyse ride.footfalls.csv --rein left --json`
     Analyse(analyse::Analyse),
-    /// Listen for hoofbeats in a film and print them as a table; pictures are not looked at yet.
+    /// Look for hooves that stand and listen for hoofbeats in a film, and print a table of footfalls.
     /// Example: `umlauf suggest trot.mp4 --distance 20`
     Suggest(suggest::Suggest),
     /// Print the OpenAPI document of the server.

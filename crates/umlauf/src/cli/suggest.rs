@@ -1,25 +1,34 @@
-//! `umlauf suggest`: hoofbeats that a film's sound tells of, as a table to begin with.
+//! `umlauf suggest`: footfalls that a film tells of by itself, as a table to begin with.
 //!
-//! A beat has no limb of its own: the table's `limb` stays empty until someone, or another source, says
-//! whose it was.
+//! What is seen has a limb. A beat that only sounds has none: the table's `limb` stays empty until
+//! someone says whose it was.
 
-use std::fmt::Write as _;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 use anyhow::{Context as _, Result, ensure};
-use clap::Args;
-use serde::Serialize;
-use umlauf_footage::probe;
-use umlauf_footage::sound::{FINE_RATE, pieces};
-use umlauf_signals::sound::beats::{Beat, beats};
+use clap::{Args, ValueEnum};
+use umlauf_footage::probe::{self, Probe};
+use umlauf_gait::base::limb::Side;
 
 use crate::cli::input::positive;
+use crate::suggest::heard::heard;
+use crate::suggest::seen::{camera_name, seen, time_of};
+use crate::suggest::suggestion::{
+    Suggested, Suggestion, Unseen, gait, of_heard, of_seen, side_name, together,
+};
+use crate::suggest::table::table;
 
 /// Options of a search.
 #[derive(Args)]
 pub struct Suggest {
     /// The film.
     footage: PathBuf,
+    /// What is looked at: picture, sound, or both.
+    #[arg(long = "use", value_delimiter = ',', default_value = "picture,sound")]
+    sources: Vec<Source>,
+    /// The side of the horse that is seen, where the way it goes does not tell it (rein-back).
+    #[arg(long, value_parser = side)]
+    near: Option<Side>,
     /// Distance of the camera from the horse, m: sound comes later by its way.
     #[arg(long, value_parser = positive)]
     distance: Option<f64>,
@@ -31,40 +40,27 @@ pub struct Suggest {
     json: bool,
 }
 
-/// What was found.
-#[derive(Serialize)]
-struct Suggested {
-    schema: &'static str,
-    /// Why nothing is suggested.
-    refused: Option<String>,
-    footfalls: Vec<Suggestion>,
+/// Where footfalls are looked for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+enum Source {
+    /// Hooves that stand still in the pictures.
+    Picture,
+    /// Hoofbeats in the sound.
+    Sound,
 }
 
-/// A beat.
-#[derive(Serialize)]
-struct Suggestion {
-    /// Not told by sound.
-    limb: Option<&'static str>,
-    /// True seconds from the first frame.
-    on_s: f64,
-    sd_on_s: f64,
-    confidence: f64,
-    source: &'static str,
-    /// Why it is less than sure.
-    why: String,
+fn side(text: &str) -> Result<Side, String> {
+    match text {
+        "left" => Ok(Side::Left),
+        "right" => Ok(Side::Right),
+        _ => Err("left or right".to_owned()),
+    }
 }
 
 /// Speed of sound, m/s, in air of 20 °C (any table of physics).
 const SOUND: f64 = 343.0;
 
-/// Sound is listened to in stretches of so many seconds, with some more for the rhythm about their ends.
-const STRETCH_S: f64 = 300.0;
-const MORE_S: f64 = 8.0;
-
-/// Beats fewer than these are noises.
-const FEWEST: usize = 8;
-
-/// Listens to a film and prints the hoofbeats heard.
+/// Looks at a film, listens to it, and prints what was found.
 ///
 /// # Errors
 /// When the film cannot be read.
@@ -82,79 +78,83 @@ async fn search(args: &Suggest) -> Result<Suggested> {
     let path = &args.footage;
     let probe =
         probe::probe(path).await.with_context(|| format!("{} cannot be read", path.display()))?;
-    let refused = |why: &str| {
-        Ok(Suggested { schema: SCHEMA, refused: Some(why.to_owned()), footfalls: Vec::new() })
+    let slow = args.slow_factor.unwrap_or(1.0);
+    ensure!(slow < 1e3, "--slow-factor {slow}: more than 1000 is no film");
+    let mut found = Suggested::new();
+    let mut reasons: Vec<String> = Vec::new();
+    let mut eyes = Vec::new();
+    if args.sources.contains(&Source::Picture) {
+        match looked_at(args, &probe, slow, &mut found).await? {
+            Ok(footfalls) => eyes = footfalls,
+            Err(why) => reasons.push(why),
+        }
+    }
+    let mut ears = Vec::new();
+    if args.sources.contains(&Source::Sound) {
+        match listened_to(args, &probe, slow).await? {
+            Ok(beats) => ears = beats,
+            Err(why) => reasons.push(why),
+        }
+    }
+    if eyes.is_empty() && ears.is_empty() {
+        return Ok(Suggested { refused: Some(reasons.join("; ")), ..found });
+    }
+    if eyes.is_empty() {
+        found.footfalls = ears;
+    } else {
+        (found.footfalls, found.sound_late_s) = together(eyes, ears);
+        found.gait = gait(&found.footfalls, probe.frame_rate().unwrap_or(30.0) * slow);
+    }
+    Ok(found)
+}
+
+async fn looked_at(
+    args: &Suggest,
+    probe: &Probe,
+    slow: f64,
+    found: &mut Suggested,
+) -> Result<Result<Vec<Suggestion>, String>> {
+    let Some(rate) = probe.frame_rate().map(|r| r * slow) else {
+        return Ok(Err("the film is a single picture".to_owned()));
     };
+    let times = &probe.frame_times;
+    let time = |frame: f64| (time_of(times, frame) - time_of(times, 0.0)) / 1e6 / slow;
+    #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
+    let at = |frame: usize| time(frame as f64);
+    let whole = match seen(&args.footage, probe, rate, args.near).await? {
+        Ok(whole) => whole,
+        Err(why) => {
+            let (why, to_s) = (why.to_string(), at(times.len() - 1));
+            found.unseen.push(Unseen { from_s: 0.0, to_s, why: why.clone() });
+            return Ok(Err(why));
+        }
+    };
+    found.camera = Some(camera_name(whole.camera));
+    found.near = Some(side_name(whole.near));
+    found.unseen = whole
+        .unseen
+        .iter()
+        .map(|(from, to, why)| Unseen { from_s: at(*from), to_s: at(*to), why: why.to_string() })
+        .collect();
+    Ok(Ok(whole.footfalls.iter().map(|s| of_seen(s, time, 1.0 / rate)).collect()))
+}
+
+async fn listened_to(
+    args: &Suggest,
+    probe: &Probe,
+    slow: f64,
+) -> Result<Result<Vec<Suggestion>, String>> {
     if !probe.has_sound {
-        return refused("the film has no sound, and only sound is listened to");
+        return Ok(Err("the film has no sound".to_owned()));
     }
     #[expect(clippy::cast_precision_loss, reason = "µs of a file, far below 2^52")]
     let seconds = |us: Option<&i64>| us.map_or(0.0, |us| *us as f64 / 1e6);
     let (first, last) = (seconds(probe.frame_times.first()), seconds(probe.frame_times.last()));
-    let slow = args.slow_factor.unwrap_or(1.0);
-    ensure!(slow < 1e3, "--slow-factor {slow}: more than 1000 is no film");
-    let heard = listen(path, first, last).await?;
-    if heard.len() < FEWEST {
-        return refused("no hoofbeats are heard; film nearer, away from the wind and from speech");
-    }
+    let beats = match heard(&args.footage, first, last).await? {
+        Ok(beats) => beats,
+        Err(why) => return Ok(Err(why.to_owned())),
+    };
     let late = args.distance.unwrap_or(0.0) / SOUND;
-    let footfalls = heard
-        .iter()
-        .map(|b| Suggestion {
-            limb: None,
-            on_s: (b.at_s - first) / slow - late,
-            sd_on_s: b.sd_s / slow,
-            confidence: b.confidence,
-            source: "sound",
-            why: why(b),
-        })
-        .collect();
-    Ok(Suggested { schema: SCHEMA, refused: None, footfalls })
-}
-
-const SCHEMA: &str = "umlauf.suggest/1";
-
-fn why(beat: &Beat) -> String {
-    if beat.rings {
-        "follows a louder sound, perhaps its echo".to_owned()
-    } else if beat.confidence < 0.9 {
-        "hardly louder than what is about it".to_owned()
-    } else {
-        String::new()
-    }
-}
-
-/// Beats between two moments of the file's clock, stretch by stretch.
-async fn listen(path: &Path, first: f64, last: f64) -> Result<Vec<Beat>> {
-    let mut out: Vec<Beat> = Vec::new();
-    let mut from = first;
-    while from < last {
-        let to = (from + STRETCH_S).min(last + 0.001);
-        let begin = (from - MORE_S).max(0.0);
-        let mut samples: Vec<f32> = Vec::new();
-        pieces(path, begin, to + MORE_S - begin, |piece| samples.extend_from_slice(piece))
-            .await
-            .with_context(|| format!("the sound of {} cannot be read", path.display()))?;
-        let heard = tokio::task::spawn_blocking(move || beats(&samples, FINE_RATE)).await?;
-        let own = heard.beats.into_iter().map(|b| Beat { at_s: b.at_s + begin, ..b });
-        out.extend(own.filter(|b| (from..to).contains(&b.at_s)));
-        from = to;
-    }
-    Ok(out)
-}
-
-fn table(found: &Suggested) -> String {
-    let mut out = String::new();
-    if let Some(why) = &found.refused {
-        let _ = writeln!(out, "# refused: {why}");
-    }
-    out.push_str("limb,on_s,off_s,x_m,y_m,x_px,y_px,sd_on_s,sd_off_s,confidence,source,why\n");
-    for f in &found.footfalls {
-        let _ = writeln!(
-            out,
-            ",{:.6},,,,,,{:.6},,{:.3},{},\"{}\"",
-            f.on_s, f.sd_on_s, f.confidence, f.source, f.why
-        );
-    }
-    out
+    let time = |at: f64| (at - first) / slow - late;
+    Ok(Ok(beats.iter().map(|b| of_heard(b, time, slow)).collect()))
 }

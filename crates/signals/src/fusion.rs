@@ -1,0 +1,100 @@
+//! Picture and sound together: one clock offset a clip, and footfalls that both tell of.
+//!
+//! Sound comes later by its way, and a recorder may start its two tracks apart. How much is read from the
+//! clip: the offset at which most beats lie on footfalls that were seen. A beat helps the footfall it lies
+//! on when there is only one it can be of; where both disagree neither is bent.
+
+use crate::number::{count, place};
+
+/// A moment and its standard deviation, s.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Moment {
+    /// When, s.
+    pub at: f64,
+    /// Standard deviation, s.
+    pub sd: f64,
+}
+
+/// How sound lies over the picture.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Lined {
+    /// Beats come so much later than what is seen, s.
+    pub offset: f64,
+    /// The beat of every footfall that was seen, where there is one.
+    pub beat_of: Vec<Option<usize>>,
+}
+
+/// Farthest offset that is looked for, s.
+const FARTHEST: f64 = 0.12;
+
+/// Step of the search, s, and how near a beat lies to a footfall at the right offset.
+const STEP: f64 = 0.002;
+const NEAR: f64 = 0.010;
+
+/// Fewest footfalls, and least share of them, that have a beat at the right offset.
+const FEWEST: usize = 6;
+const SHARE: f64 = 0.4;
+
+/// Two footfalls within this of a beat, s: it may be either's.
+const EITHER: f64 = 0.020;
+
+/// Beyond so many standard deviations both tell of different things.
+const APART: f64 = 3.0;
+
+/// Lays beats over footfalls that were seen, both in order of time. `None` when no offset fits.
+pub fn lined(seen: &[Moment], beats: &[Moment]) -> Option<Lined> {
+    let steps = place((2.0 * FARTHEST / STEP).round());
+    let hits = |offset: f64, within: f64| {
+        seen.iter()
+            .filter(|s| nearest(beats, s.at + offset).is_some_and(|(_, d)| d.abs() < within))
+            .count()
+    };
+    let best = (0..=steps)
+        .map(|k| STEP * count(k) - FARTHEST)
+        .max_by_key(|offset| (hits(*offset, NEAR), hits(*offset, 0.5 * NEAR)))?;
+    let found = hits(best, NEAR);
+    if found < FEWEST || count(found) < SHARE * count(seen.len()) {
+        return None;
+    }
+    // The median of what lies near: one beat in five may be another hoof's.
+    let mut apart: Vec<f64> = seen
+        .iter()
+        .filter_map(|s| nearest(beats, s.at + best))
+        .map(|(_, d)| d)
+        .filter(|d| d.abs() < 2.0 * NEAR)
+        .collect();
+    apart.sort_by(f64::total_cmp);
+    let offset = best + apart[apart.len() / 2];
+    let beat_of = seen
+        .iter()
+        .enumerate()
+        .map(|(k, s)| {
+            let (beat, apart) = nearest(beats, s.at + offset)?;
+            let agree = apart.abs() < APART * s.sd.hypot(beats[beat].sd).max(0.003);
+            let at = beats[beat].at - offset;
+            let alone =
+                seen.iter().enumerate().all(|(other, o)| other == k || (o.at - at).abs() > EITHER);
+            (agree && alone).then_some(beat)
+        })
+        .collect();
+    Some(Lined { offset, beat_of })
+}
+
+/// The beat nearest to a moment, and how much later it is.
+fn nearest(beats: &[Moment], at: f64) -> Option<(usize, f64)> {
+    let after = beats.partition_point(|b| b.at < at);
+    let candidates = after.saturating_sub(1)..(after + 1).min(beats.len());
+    candidates.map(|k| (k, beats[k].at - at)).min_by(|a, b| a.1.abs().total_cmp(&b.1.abs()))
+}
+
+/// What two moments of the same thing say together, by their errors.
+///
+/// ```
+/// use umlauf_signals::fusion::{Moment, both};
+/// let sure = both(Moment { at: 1.0, sd: 0.003 }, Moment { at: 1.008, sd: 0.004 });
+/// assert!((sure.at - 1.00288).abs() < 1e-9 && (sure.sd - 0.0024).abs() < 1e-9);
+/// ```
+pub fn both(a: Moment, b: Moment) -> Moment {
+    let (wa, wb) = (1.0 / (a.sd * a.sd), 1.0 / (b.sd * b.sd));
+    Moment { at: (wa * a.at + wb * b.at) / (wa + wb), sd: (1.0 / (wa + wb)).sqrt() }
+}

@@ -1,0 +1,97 @@
+//! What lies behind the horse: the median of the pictures some seconds about a moment, laid over one
+//! another.
+
+use crate::picture::grey::Grey;
+use crate::picture::turn::Turn;
+
+/// Pictures this long before and after a moment are looked at, s, …
+const ABOUT: f64 = 2.5;
+
+/// … this far apart.
+const APART: f64 = 0.15;
+
+/// Fewer looks at a place than this say nothing of what lies behind.
+const FEW: usize = 5;
+
+/// What lies behind, as seen from one frame, with room at the sides.
+#[derive(Clone, Debug)]
+pub struct Background {
+    /// Frame whose pixels these are.
+    pub frame: usize,
+    /// Pixels of room to the left and above.
+    pub room: (usize, usize),
+    /// Pixels across, room included.
+    pub width: usize,
+    /// Pixels down, room included.
+    pub height: usize,
+    /// Median value; NaN where too few looks fell.
+    pub values: Vec<f32>,
+}
+
+impl Background {
+    /// What lies behind about `frame`, with `room` pixels to the sides and above and below. `picture`
+    /// gives the frames, `to_first` the way of the camera in their pixels.
+    pub fn about<'a>(
+        frame: usize,
+        room: (usize, usize),
+        rate: f64,
+        to_first: &[Turn],
+        picture: impl Fn(usize) -> &'a Grey,
+    ) -> Self {
+        let reach = (ABOUT / APART).round() as i64;
+        let apart = APART * rate;
+        let looks: Vec<(&Grey, Turn)> = (-reach..=reach)
+            .filter_map(|k| {
+                let at = frame as f64 + (k as f64 * apart).round();
+                let at = (at >= 0.0 && at < to_first.len() as f64).then_some(at as usize)?;
+                Some((picture(at), to_first[frame].then(&to_first[at].back())))
+            })
+            .collect();
+        let own = picture(frame);
+        let (width, height) = (own.width + 2 * room.0, own.height + 2 * room.1);
+        let mut values = vec![f32::NAN; width * height];
+        let mut seen: Vec<f32> = Vec::with_capacity(looks.len());
+        for y in 0..height {
+            for x in 0..width {
+                let (px, py) = (x as f64 - room.0 as f64, y as f64 - room.1 as f64);
+                seen.clear();
+                for (picture, turn) in &looks {
+                    let (sx, sy) = turn.of(px, py);
+                    // Nearest pixels will do for a median.
+                    let (ix, iy) = ((sx + 0.5).floor(), (sy + 0.5).floor());
+                    if ix >= 0.0
+                        && iy >= 0.0
+                        && (ix as usize) < picture.width
+                        && (iy as usize) < picture.height
+                    {
+                        seen.push(f32::from(picture.row(iy as usize)[ix as usize]));
+                    }
+                }
+                if seen.len() >= FEW {
+                    let middle = seen.len() / 2;
+                    values[y * width + x] = *seen.select_nth_unstable_by(middle, f32::total_cmp).1;
+                }
+            }
+        }
+        Self { frame, room, width, height, values }
+    }
+
+    /// Value at a place in the pixels of its own frame; NaN where nothing is known.
+    pub fn at(&self, x: f64, y: f64) -> f32 {
+        let (x, y) = (x + self.room.0 as f64, y + self.room.1 as f64);
+        if !(x >= 0.0 && y >= 0.0) {
+            return f32::NAN;
+        }
+        let (ix, iy) = (x as usize, y as usize);
+        if ix + 1 >= self.width || iy + 1 >= self.height {
+            return f32::NAN;
+        }
+        let (fx, fy) = ((x - ix as f64) as f32, (y - iy as f64) as f32);
+        let k = iy * self.width + ix;
+        let v = |k: usize| self.values[k];
+        let above = v(k) + fx * (v(k + 1) - v(k));
+        let k = k + self.width;
+        let below = v(k) + fx * (v(k + 1) - v(k));
+        above + fy * (below - above)
+    }
+}

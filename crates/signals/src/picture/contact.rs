@@ -1,0 +1,96 @@
+//! When a hoof took the ground and when it left, to a part of a frame.
+//!
+//! The hoof as it stands in the middle of its stance is laid over the frames before: it came down where
+//! the difference begins to grow. It left when nothing of it touches the ground any more: toe-off. The
+//! heel leaves earlier, when the shape begins to change for good.
+
+use crate::number::{count, place};
+use crate::picture::hoof::{Hoof, Looks};
+use crate::picture::knee::{Knee, knee, rest, second};
+use crate::picture::strokes::Stroke;
+
+/// On and off of a stance, in frames.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Contact {
+    /// When it took the ground.
+    pub on: f64,
+    /// Its standard deviation.
+    pub on_sd: f64,
+    /// When the heel left, when that is told apart.
+    pub heel_off: Option<f64>,
+    /// When the toe left; `None` when the film, or what hides the hoof, ends before.
+    pub off: Option<f64>,
+    /// Its standard deviation.
+    pub off_sd: f64,
+}
+
+/// A hoof's difference from itself beyond which it is not there.
+const GONE: f64 = 0.38;
+
+/// Share of a hoof's columns that do not touch beyond which it is up.
+const UP: f64 = 0.5;
+
+/// Share of the columns that touch at most when a hoof has left, and how long that is looked at, s.
+const TOUCHES: f64 = 0.08;
+const AHEAD: f64 = 0.1;
+
+/// Before and after its stroke a hoof is looked for so long, s.
+const REACH: f64 = 0.12;
+
+/// Beside the noise: causes that are not seen, frames (project default).
+const UNSEEN: f64 = 0.4;
+
+/// A shadow or dust hides when a hoof left by so much, s (project default).
+const DUST: f64 = 0.025;
+
+/// And those that go by time, s: a hoof slides in and rolls over.
+const ROLLS: f64 = 0.004;
+
+impl Looks<'_> {
+    /// On and off of a stroke's hoof; `None` when its on cannot be seen.
+    pub fn contact(&self, hoof: &Hoof, stroke: &Stroke) -> Option<Contact> {
+        let reach = place((REACH * self.rate).ceil()).max(5);
+        let first = stroke.from.saturating_sub(reach);
+        let last = (stroke.to + reach).min(self.to_first.len().saturating_sub(1));
+        let before: Vec<f64> = (first..=hoof.middle).rev().map(|f| self.differs(hoof, f)).collect();
+        let after: Vec<f64> = (hoof.middle..=last).map(|f| self.differs(hoof, f)).collect();
+        let leaving: Vec<f64> = (hoof.middle..=last).map(|f| self.touching(hoof, f)).collect();
+        let mut near: Vec<f64> = leaving.iter().copied().take(8).collect();
+        near.sort_by(f64::total_cmp);
+        let full = near.get(near.len() / 2).copied().filter(|f| *f > 0.0)?;
+        let middle = count(hoof.middle);
+        let landing: Vec<f64> =
+            (first..=hoof.middle).rev().map(|f| 1.0 - self.touching(hoof, f) / full).collect();
+        let on = agreed(knee(&before, GONE), knee(&landing, UP))?;
+        let heel = knee(&after, GONE);
+        let unseen = UNSEEN.hypot(ROLLS * self.rate);
+        let sd = |k: &Knee| k.sd.hypot(unseen);
+        // A hoof turns over its toe first, and then goes: the second knee. Where it is not seen, when
+        // nothing of it touches any more, which shadows and dust put off.
+        let toe = heel.and_then(|h| second(&after, h.at));
+        let (off, off_sd) = match toe {
+            Some(toe) => (Some(middle + toe.at), 1.5 * sd(&toe)),
+            None => (
+                rest(&leaving, full, TOUCHES, AHEAD * self.rate).map(|k| middle + k),
+                unseen.hypot(DUST * self.rate),
+            ),
+        };
+        Some(Contact {
+            on: middle - on.at,
+            on_sd: sd(&on),
+            heel_off: heel.map(|k| middle + k.at).filter(|h| off.is_none_or(|off| *h < off)),
+            off,
+            off_sd,
+        })
+    }
+}
+
+/// What two ways of telling the same moment agree on; where they do not, the error says so.
+fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<Knee> {
+    let (Some(a), Some(b)) = (whole, below) else {
+        return whole.or(below).map(|k| Knee { sd: k.sd + 1.0, ..k });
+    };
+    let (wa, wb) = (1.0 / (a.sd * a.sd + 0.04), 1.0 / (b.sd * b.sd + 0.04));
+    let at = (wa * a.at + wb * b.at) / (wa + wb);
+    Some(Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.4 * (a.at - b.at)) })
+}

@@ -1,0 +1,72 @@
+//! A grey picture, its halves, and values between pixels.
+
+/// A grey picture, 8 bits a pixel, row by row from the top.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Grey {
+    /// Pixels across.
+    pub width: usize,
+    /// Pixels down.
+    pub height: usize,
+    /// One byte a pixel.
+    pub pixels: Vec<u8>,
+}
+
+impl Grey {
+    /// A picture from its pixels; `None` unless there are `width` times `height` of them.
+    ///
+    /// ```
+    /// use umlauf_signals::picture::grey::Grey;
+    /// assert!(Grey::new(2, 1, vec![0, 255]).is_some());
+    /// assert!(Grey::new(2, 2, vec![0, 255]).is_none());
+    /// ```
+    pub fn new(width: usize, height: usize, pixels: Vec<u8>) -> Option<Self> {
+        (width > 0 && height > 0 && pixels.len() == width.checked_mul(height)?).then_some(Self {
+            width,
+            height,
+            pixels,
+        })
+    }
+
+    /// Half as wide and high: means of two by two pixels.
+    #[must_use]
+    pub fn half(&self) -> Self {
+        let (width, height) = ((self.width / 2).max(1), (self.height / 2).max(1));
+        let mut pixels = Vec::with_capacity(width * height);
+        for y in 0..height {
+            let above = self.row((2 * y).min(self.height - 1));
+            let below = self.row((2 * y + 1).min(self.height - 1));
+            for x in 0..width {
+                let (a, b) = (2 * x, (2 * x + 1).min(self.width - 1));
+                let sum = u16::from(above[a])
+                    + u16::from(above[b])
+                    + u16::from(below[a])
+                    + u16::from(below[b]);
+                #[expect(clippy::cast_possible_truncation, reason = "a mean of bytes")]
+                pixels.push(((sum + 2) / 4) as u8);
+            }
+        }
+        Self { width, height, pixels }
+    }
+
+    /// A row.
+    pub fn row(&self, y: usize) -> &[u8] {
+        &self.pixels[y * self.width..][..self.width]
+    }
+
+    /// Value between pixels by straight lines; `None` outside the pixels' middles.
+    pub fn at(&self, x: f32, y: f32) -> Option<f32> {
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "checked")]
+        let (ix, iy) = (x as usize, y as usize);
+        if !(x >= 0.0 && y >= 0.0) || ix + 1 >= self.width || iy + 1 >= self.height {
+            return None;
+        }
+        #[expect(clippy::cast_precision_loss, reason = "pixels")]
+        let (fx, fy) = (x - ix as f32, y - iy as f32);
+        let k = iy * self.width + ix;
+        let p = |k: usize| f32::from(self.pixels[k]);
+        let above = p(k) + fx * (p(k + 1) - p(k));
+        let k = k + self.width;
+        let below = p(k) + fx * (p(k + 1) - p(k));
+        Some(above + fy * (below - above))
+    }
+}

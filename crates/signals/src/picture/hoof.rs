@@ -1,0 +1,170 @@
+//! A hoof as it stands in the middle of its stance, and how other frames differ from it.
+
+use crate::number::{count, place, small};
+use crate::picture::background::Background;
+use crate::picture::grey::Grey;
+use crate::picture::strokes::Stroke;
+use crate::picture::turn::Turn;
+
+/// What a hoof is looked for in.
+pub struct Looks<'a> {
+    /// Frames a second.
+    pub rate: f64,
+    /// From every frame to the ground picture.
+    pub to_first: &'a [Turn],
+    /// A frame's picture.
+    pub picture: &'a dyn Fn(usize) -> &'a Grey,
+    /// A frame's background.
+    pub behind: &'a dyn Fn(usize) -> &'a Background,
+    /// Height at the withers, pixels.
+    pub height: f64,
+}
+
+/// A hoof's picture and what it stands before.
+#[derive(Clone, Debug)]
+pub struct Hoof {
+    /// Frame in the middle of the stance.
+    pub middle: usize,
+    /// Row of the ground picture on which it stands, to a part of a pixel.
+    pub row: f64,
+    /// Grey values by which it differs from the ground.
+    pub contrast: f32,
+    columns: Vec<f64>,
+    rows: Vec<f64>,
+    template: Vec<f32>,
+    behind: Vec<f32>,
+    weight: Vec<f32>,
+    /// Rows of the patch that lie on the ground, first and after the last.
+    ground: (usize, usize),
+    /// Darker than the ground, or lighter.
+    sign: f32,
+}
+
+/// Columns aside, rows above and below of a patch, by the height at the withers.
+const PATCH: (f64, f64, f64) = (0.075, 0.05, 0.012);
+
+/// What is hoof differs from the ground by this share of what differs most, and this much, grey values.
+const CLEAR: f32 = 0.45;
+const LEAST: f32 = 12.0;
+
+/// Fewer pixels of hoof than this are none.
+const FEWEST: usize = 12;
+
+/// Height of the strip on the ground in which a hoof touches it, by the height at the withers.
+const STRIP: f64 = 0.018;
+
+impl Looks<'_> {
+    /// The hoof of a stroke that stands on row `ground` of the ground picture, or so.
+    pub fn hoof(&self, stroke: &Stroke, ground: f64) -> Option<Hoof> {
+        let [aside, up, down] = [PATCH.0, PATCH.1, PATCH.2].map(|s| s * self.height);
+        let columns = steps(stroke.x - aside, stroke.x + aside);
+        let rows = steps(ground - up, ground + down);
+        let middle = usize::midpoint(stroke.from, stroke.to);
+        let quarter = ((stroke.to - stroke.from) / 4).max(1);
+        let looks: Vec<Vec<f32>> = (middle.saturating_sub(quarter)..=middle + quarter)
+            .map(|f| self.patch(f, &columns, &rows))
+            .collect();
+        let mut seen = Vec::with_capacity(looks.len());
+        let template: Vec<f32> = (0..columns.len() * rows.len())
+            .map(|k| {
+                seen.clear();
+                seen.extend(looks.iter().map(|l| l[k]).filter(|v| !v.is_nan()));
+                middle_of(&mut seen)
+            })
+            .collect();
+        let behind = self.behind(middle, &columns, &rows);
+        let apart: Vec<f32> = template.iter().zip(&behind).map(|(t, b)| (t - b).abs()).collect();
+        let mut known: Vec<f32> = apart.iter().copied().filter(|d| !d.is_nan()).collect();
+        known.sort_by(f32::total_cmp);
+        // A shadow goes with the horse: only what is well apart from the ground is hoof.
+        let least = (CLEAR * known.get(known.len() * 9 / 10)?).max(LEAST);
+        let weight: Vec<f32> = apart.iter().map(|d| if *d > least { *d } else { 0.0 }).collect();
+        let mut strong: Vec<f32> = weight.iter().copied().filter(|w| *w > 0.0).collect();
+        if strong.len() < FEWEST {
+            return None;
+        }
+        let contrast = middle_of(&mut strong);
+        let across = columns.len();
+        let by_row: Vec<f32> = weight.chunks(across).map(|r| r.iter().sum()).collect();
+        let most = by_row.iter().copied().fold(0.0, f32::max);
+        let lowest = (0..rows.len()).rev().find(|r| by_row[*r] > 0.35 * most)?;
+        // Between rows the edge lies where the rest of it would be half.
+        let below = by_row.get(lowest + 1).copied().unwrap_or(0.0);
+        let (here, half) = (by_row[lowest], 0.35 * most);
+        let row = rows[lowest] + f64::from((here - half) / (here - below).max(1e-6));
+        let strip = place((STRIP * self.height).round()).max(1);
+        let ground = ((lowest + 1).saturating_sub(strip), lowest + 1);
+        let sign: f32 = (ground.0 * across..ground.1 * across)
+            .filter(|k| weight[*k] > 0.0)
+            .map(|k| template[k] - behind[k])
+            .sum();
+        let sign = sign.signum();
+        Some(Hoof { middle, row, contrast, columns, rows, template, behind, weight, ground, sign })
+    }
+
+    /// How much of the hoof is not as it stands in a frame, 0 to 1; NaN where it cannot be seen.
+    pub fn differs(&self, hoof: &Hoof, frame: usize) -> f64 {
+        let patch = self.patch(frame, &hoof.columns, &hoof.rows);
+        let (mut apart, mut all) = (0.0, 0.0);
+        for ((p, t), w) in patch.iter().zip(&hoof.template).zip(&hoof.weight) {
+            if *w > 0.0 && !p.is_nan() {
+                apart += (p - t).abs().min(*w);
+                all += w;
+            }
+        }
+        if all > 0.0 { f64::from(apart / all) } else { f64::NAN }
+    }
+
+    /// How many columns of hoof touch the ground in a frame; NaN where it cannot be seen.
+    pub fn touching(&self, hoof: &Hoof, frame: usize) -> f64 {
+        let across = hoof.columns.len();
+        let (top, bottom) = hoof.ground;
+        let patch = self.patch(frame, &hoof.columns, &hoof.rows[top..bottom]);
+        let mut sum = 0.0;
+        for (p, b) in patch.iter().zip(&hoof.behind[top * across..]) {
+            let share = hoof.sign * (p - b) / hoof.contrast;
+            if share.is_nan() {
+                return f64::NAN;
+            }
+            sum += ((share - 0.35) / 0.3).clamp(0.0, 1.0);
+        }
+        f64::from(sum) / count(bottom - top)
+    }
+
+    fn patch(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
+        let Some(turn) = self.to_first.get(frame) else {
+            return vec![f32::NAN; columns.len() * rows.len()];
+        };
+        let (into, picture) = (turn.back(), (self.picture)(frame));
+        places(columns, rows, |x, y| {
+            let (x, y) = into.of(x, y);
+            picture.at(small(x), small(y)).unwrap_or(f32::NAN)
+        })
+    }
+
+    fn behind(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
+        let behind = (self.behind)(frame);
+        let into = self.to_first[behind.frame].back();
+        places(columns, rows, |x, y| {
+            let (x, y) = into.of(x, y);
+            behind.at(x, y)
+        })
+    }
+}
+
+fn places(columns: &[f64], rows: &[f64], value: impl Fn(f64, f64) -> f32) -> Vec<f32> {
+    rows.iter().flat_map(|y| columns.iter().map(|x| value(*x, *y)).collect::<Vec<_>>()).collect()
+}
+
+fn steps(from: f64, to: f64) -> Vec<f64> {
+    (0..=place((to - from).round().max(1.0))).map(|k| from + count(k)).collect()
+}
+
+/// Median; NaN of nothing.
+fn middle_of(values: &mut [f32]) -> f32 {
+    let middle = values.len() / 2;
+    if values.is_empty() {
+        return f32::NAN;
+    }
+    *values.select_nth_unstable_by(middle, f32::total_cmp).1
+}

@@ -1,0 +1,154 @@
+//! Where a curve that rose slowly begins to rise fast: the knee of two straight lines.
+
+use crate::number::{count, place};
+
+/// A knee in a series of values one apart.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Knee {
+    /// Its place, between values.
+    pub at: f64,
+    /// How well its place is known, from the noise about the lines.
+    pub sd: f64,
+}
+
+/// Values before the rise that the lines are laid through, at most.
+const BEFORE: usize = 24;
+
+/// Values above the level that make a rise.
+const STAYS: usize = 4;
+
+/// The knee before the values stay above `level`; `None` when they never do, or at once.
+///
+/// ```
+/// use umlauf_signals::picture::knee::knee;
+/// let flat_then_up: Vec<f64> = (0..20).map(|k| f64::from((k - 9).max(0)) * 0.1).collect();
+/// assert!((knee(&flat_then_up, 0.4).unwrap().at - 9.0).abs() < 0.11);
+/// assert_eq!(knee(&[0.0; 20], 0.4), None);
+/// ```
+pub fn knee(values: &[f64], level: f64) -> Option<Knee> {
+    let mut above = 0;
+    let mut end = None;
+    for (k, v) in values.iter().enumerate() {
+        if v.is_nan() {
+            break;
+        }
+        above = if *v > level { above + 1 } else { 0 };
+        if above >= STAYS {
+            end = Some(k + 1 - above);
+            break;
+        }
+    }
+    let end = end?;
+    let first = end.saturating_sub(BEFORE);
+    let seen = &values[first..=end];
+    if seen.len() < 4 {
+        return None;
+    }
+    let mut best: Option<(f64, f64, f64)> = None;
+    for tenth in 10..=10 * (seen.len() - 1) - 5 {
+        let at = count(tenth) / 10.0;
+        let (left, rise) = lines(seen, at);
+        if rise > 0.0 && best.is_none_or(|b| left < b.0) {
+            best = Some((left, at, rise));
+        }
+    }
+    let (left, at, rise) = best?;
+    let noise = (left / (count(seen.len()) - 3.0).max(1.0)).sqrt();
+    Some(Knee { at: count(first) + at, sd: noise / rise })
+}
+
+/// The second knee of a curve that rises from `first` on, and faster before it comes to rest. `None` where
+/// it rises at one pace.
+///
+/// ```
+/// use umlauf_signals::picture::knee::second;
+/// let slow_then_fast = [0.0, 0.0, 0.0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.5, 0.75, 1.0, 1.0, 1.0];
+/// assert!((second(&slow_then_fast, 2.0).unwrap().at - 7.0).abs() < 0.11);
+/// assert_eq!(second(&[0.0, 0.0, 0.0, 0.2, 0.4, 0.6, 0.8, 1.0, 1.0], 2.0), None);
+/// ```
+pub fn second(values: &[f64], first: f64) -> Option<Knee> {
+    let from = place(first.floor());
+    let later = values.get(from..)?;
+    let later = &later[..later.iter().position(|v| v.is_nan()).unwrap_or(later.len())];
+    let most = later.iter().copied().fold(0.0, f64::max);
+    let end = later.iter().position(|v| *v >= RESTS * most)?;
+    let seen = &later[..=end];
+    if seen.len() < 6 {
+        return None;
+    }
+    let mut best: Option<(f64, f64, f64)> = None;
+    for tenth in 20..=10 * (seen.len() - 1) - 10 {
+        let at = count(tenth) / 10.0;
+        let (left, rise) = lines(seen, at);
+        if best.is_none_or(|b| left < b.0) {
+            best = Some((left, at, rise));
+        }
+    }
+    let (left, at, rise) = best?;
+    let even = (seen[seen.len() - 1] - seen[0]) / count(seen.len() - 1);
+    if rise < FASTER * even {
+        return None;
+    }
+    let noise = (left / (count(seen.len()) - 3.0).max(1.0)).sqrt();
+    Some(Knee { at: count(from) + at, sd: noise / rise })
+}
+
+/// A curve has come to rest at this share of the most it reaches.
+const RESTS: f64 = 0.92;
+
+/// A second knee makes a curve faster by this share of its mean rise at least.
+const FASTER: f64 = 0.5;
+
+/// Least squares of a + b·k + c·max(0, k − at): the squares left, and c.
+fn lines(seen: &[f64], at: f64) -> (f64, f64) {
+    let row = |k: usize| [1.0, count(k), (count(k) - at).max(0.0)];
+    let (mut a, mut b) = ([[0.0f64; 3]; 3], [0.0f64; 3]);
+    for (k, v) in seen.iter().enumerate() {
+        let row = row(k);
+        for (i, x) in row.iter().enumerate() {
+            for (j, y) in row.iter().enumerate() {
+                a[i][j] += x * y;
+            }
+            b[i] += x * v;
+        }
+    }
+    for (i, row) in a.iter_mut().enumerate() {
+        row[i] += 1e-9;
+    }
+    for i in 0..3 {
+        for j in i + 1..3 {
+            let by = a[j][i] / a[i][i];
+            let above = a[i];
+            a[j].iter_mut().zip(above).skip(i).for_each(|(x, y)| *x -= by * y);
+            b[j] -= by * b[i];
+        }
+    }
+    let c = b[2] / a[2][2];
+    let slope = (b[1] - a[1][2] * c) / a[1][1];
+    let start = (b[0] - a[0][1] * slope - a[0][2] * c) / a[0][0];
+    let left = seen.iter().enumerate().map(|(k, v)| {
+        let [_, along, up] = row(k);
+        (v - start - slope * along - c * up).powi(2)
+    });
+    (left.sum(), c)
+}
+
+/// Where values that fall have come to rest: within `share` of `full` above the least of the next
+/// `ahead`, and below half of it.
+pub fn rest(values: &[f64], full: f64, share: f64, ahead: f64) -> Option<f64> {
+    let ahead = place(ahead).max(3);
+    for k in 1..values.len() {
+        let later = &values[k..(k + ahead).min(values.len())];
+        if later.len() < 3 || later.iter().any(|v| v.is_nan()) {
+            return None;
+        }
+        let least = later.iter().copied().fold(f64::INFINITY, f64::min);
+        let level = least + share * full;
+        if values[k] <= level && values[k] < 0.5 * full {
+            let before = values[k - 1];
+            let part = ((before - level) / (before - values[k]).max(1e-9)).clamp(0.0, 1.0);
+            return Some(count(k) - 1.0 + part);
+        }
+    }
+    None
+}

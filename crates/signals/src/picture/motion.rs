@@ -1,0 +1,304 @@
+//! How the camera moved from one frame to the next.
+//!
+//! Points with strong edges, spread over the picture, are laid over the next frame by least squares on
+//! their grey values, from the coarse picture to the fine one; what moves by itself is weighed down by
+//! 1/(1 + (r/s)²)² (Geman and McClure 1985; value from memory). The horse fills the middle, so the sides
+//! count more.
+
+use std::sync::OnceLock;
+
+use crate::picture::area::Area;
+use crate::picture::grey::Grey;
+use crate::picture::turn::Turn;
+use crate::picture::votes::{self, Votes, counts};
+
+/// A picture with its halves and the points by which it is laid over another.
+#[derive(Clone, Debug)]
+pub struct Layers(Vec<Layer>);
+
+#[derive(Clone, Debug)]
+struct Layer {
+    picture: Grey,
+    /// Only of frames that others are laid over.
+    points: OnceLock<Vec<Point>>,
+}
+
+impl Layer {
+    fn points(&self) -> &[Point] {
+        self.points.get_or_init(|| points(&self.picture))
+    }
+}
+
+/// A pixel with an edge: place, value, slopes, and how much it counts.
+#[derive(Clone, Copy, Debug)]
+struct Point {
+    x: f32,
+    y: f32,
+    value: f32,
+    slope: (f32, f32),
+    counts: f32,
+}
+
+impl Point {
+    /// Error of its grey value where its place is off by `pixels`.
+    fn error(&self, pixels: f32) -> f32 {
+        ERRORS.0.hypot(pixels * self.slope.0.hypot(self.slope.1))
+    }
+}
+
+/// How the camera moved, and how well that is known.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Moved {
+    /// From the first frame's pixels to the second's.
+    pub turn: Turn,
+    /// Share of the weight of all points that moved with the camera, 0 to 1.
+    pub agreed: f64,
+    /// How well the shifts to the right and down are known: their standard deviations, pixels.
+    pub sd: (f64, f64),
+}
+
+/// Nothing known of a shift.
+const UNKNOWN: (f64, f64) = (f64::INFINITY, f64::INFINITY);
+
+/// Smallest side of the coarsest layer, pixels.
+const COARSEST: usize = 30;
+/// Cells a side of a layer in which its strongest points are taken, and points a cell.
+const CELLS: (usize, usize) = (24, 14);
+const A_CELL: usize = 16;
+/// Weakest slope of a point, grey values a pixel.
+const WEAKEST: f32 = 5.0;
+/// Error of a grey value, and of a place in pixels as far as the camera's motion is simpler than this
+/// model: what a point's difference is weighed by.
+const ERRORS: (f32, f32) = (1.5, 0.25);
+/// How much farther off the first rounds of least squares expect a place to be.
+const LOOSE: [f32; 5] = [5.0, 4.0, 3.0, 2.0, 1.0];
+/// Rounds of least squares a layer.
+const ROUNDS: usize = 8;
+
+impl Layers {
+    /// The layers of a picture.
+    pub fn of(picture: Grey) -> Self {
+        let mut layers = vec![];
+        let mut now = picture;
+        loop {
+            let next = (now.width.min(now.height) >= 2 * COARSEST).then(|| now.half());
+            layers.push(Layer { points: OnceLock::new(), picture: now });
+            match next {
+                Some(half) => now = half,
+                None => return Self(layers),
+            }
+        }
+    }
+
+    /// The picture itself.
+    pub fn picture(&self) -> &Grey {
+        &self.0[0].picture
+    }
+
+    /// The picture with its sides halved `k` times, or the smallest there is.
+    pub fn layer(&self, k: usize) -> &Grey {
+        &self.0[k.min(self.0.len() - 1)].picture
+    }
+
+    /// How the camera moved from this frame to another of the same size, looked for close to
+    /// `expected`. Nothing to hold on to gives `expected` with nothing agreed.
+    pub fn to(&self, later: &Self, expected: Turn, but: Option<&Area>) -> Moved {
+        let first = (self.0.len().min(later.0.len()) - 1).min(LAYERS - 1);
+        #[expect(clippy::cast_possible_truncation, clippy::cast_possible_wrap, reason = "layers")]
+        let scale = |k: usize| 0.5f64.powi(k as i32);
+        let mut turn = expected.scaled(scale(first));
+        let mut moved = Moved { turn, agreed: 0.0, sd: UNKNOWN };
+        for k in (0..=first).rev() {
+            moved = laid_over(
+                &self.0[k],
+                &later.0[k].picture,
+                turn,
+                but.map(|a| a.scaled(scale(k))).as_ref(),
+            );
+            turn = if k > 0 { moved.turn.scaled(2.0) } else { moved.turn };
+        }
+        let grown = (moved.turn.a - 1.0).abs().max(moved.turn.b.abs());
+        if grown < MOST_GROWN && moved.agreed > 0.0 {
+            moved
+        } else {
+            Moved { turn: expected, agreed: 0.0, sd: UNKNOWN }
+        }
+    }
+
+    /// What the blocks of this picture vote for: see [`Votes`].
+    pub fn votes(&self, later: &Self) -> Votes {
+        let last = self.0.len().min(later.0.len()) - 1;
+        let k = (0..last).find(|k| self.0[*k].picture.width <= SEARCHED).unwrap_or(last);
+        votes::votes(&self.0[k].picture, &later.0[k].picture, self.0[0].picture.width)
+    }
+}
+
+/// The strongest points of every cell.
+fn points(picture: &Grey) -> Vec<Point> {
+    let (w, h) = (picture.width, picture.height);
+    let mut out = Vec::new();
+    let mut cell: Vec<Point> = Vec::new();
+    let bounds =
+        |k: usize, of: usize, size: usize| (1 + k * (size - 2) / of, 1 + (k + 1) * (size - 2) / of);
+    for cy in 0..CELLS.1 {
+        let (top, bottom) = bounds(cy, CELLS.1, h.max(2));
+        for cx in 0..CELLS.0 {
+            let (left, right) = bounds(cx, CELLS.0, w.max(2));
+            cell.clear();
+            for y in top..bottom {
+                let (above, row, below) = (picture.row(y - 1), picture.row(y), picture.row(y + 1));
+                for x in left..right {
+                    let slope = (
+                        0.5 * (f32::from(row[x + 1]) - f32::from(row[x - 1])),
+                        0.5 * (f32::from(below[x]) - f32::from(above[x])),
+                    );
+                    if slope.0.abs() + slope.1.abs() >= WEAKEST {
+                        #[expect(clippy::cast_precision_loss, reason = "pixels")]
+                        let (x, y, aside, low) = (
+                            x as f32,
+                            y as f32,
+                            (x as f32 / w as f32 - 0.5).abs(),
+                            y as f32 / h as f32,
+                        );
+                        cell.push(Point {
+                            x,
+                            y,
+                            value: f32::from(row[x as usize]),
+                            slope,
+                            counts: counts(aside, low),
+                        });
+                    }
+                }
+            }
+            // Upright edges tell of shifts along the track, level ones of those up and down: some of both.
+            let by: [fn(&Point) -> f32; 2] = [|p| p.slope.0.abs(), |p| p.slope.1.abs()];
+            for strength in by {
+                let n = (A_CELL / 2).min(cell.len());
+                if n > 0 {
+                    cell.select_nth_unstable_by(n - 1, |a, b| strength(b).total_cmp(&strength(a)));
+                    out.extend(cell.drain(..n));
+                }
+            }
+        }
+    }
+    out
+}
+
+/// Widest layer that is searched, pixels.
+const SEARCHED: usize = 200;
+
+/// More than this share a camera does not zoom or turn about its line of sight in 50 ms.
+const MOST_GROWN: f64 = 0.06;
+
+/// Layers in which a motion that is nearly known is looked for.
+const LAYERS: usize = 3;
+
+#[expect(clippy::cast_possible_truncation, reason = "pixels")]
+fn seen(picture: &Grey, turn: Turn, p: &Point) -> Option<f32> {
+    let (x, y) = turn.of(f64::from(p.x), f64::from(p.y));
+    picture.at(x as f32, y as f32)
+}
+
+/// Least squares on the grey values of a layer's points, from `turn` on.
+fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, but: Option<&Area>) -> Moved {
+    #[expect(clippy::cast_precision_loss, reason = "pixels")]
+    let (mx, my) = (from.picture.width as f64 / 2.0, from.picture.height as f64 / 2.0);
+    let (mut agreed, mut sd) = (0.0, UNKNOWN);
+    let mut residuals: Vec<f32> = Vec::with_capacity(from.points().len());
+    for round in 0..ROUNDS {
+        residuals.clear();
+        let rests: Vec<Option<f32>> =
+            from.points().iter().map(|p| seen(to, turn, p).map(|v| v - p.value)).collect();
+        // A place that may still be far off makes strong edges differ: they must not be weighed down
+        // for it, or level ones alone would decide.
+        let off = ERRORS.1 * LOOSE[round.min(LOOSE.len() - 1)];
+        let scaled = |(p, r): (&Point, &Option<f32>)| Some(r.as_ref()?.abs() / p.error(off));
+        residuals.extend(from.points().iter().zip(&rests).filter_map(scaled));
+        if residuals.len() < 24 {
+            return Moved { turn, agreed: 0.0, sd: UNKNOWN };
+        }
+        let middle = residuals.len() / 2;
+        let s = 2.0 * residuals.select_nth_unstable_by(middle, f32::total_cmp).1.max(0.5);
+        let (mut normal, mut right) = ([[0.0f64; 4]; 4], [0.0f64; 4]);
+        let (mut kept, mut all) = (0.0, 0.0);
+        for (p, r) in from.points().iter().zip(&rests) {
+            let Some(r) = r else { continue };
+            let error = p.error(off);
+            let far = r / (s * error);
+            let w = 1.0 / ((1.0 + far * far).powi(2) * error * error);
+            let counts = match but {
+                Some(area) if area.holds(p.x, p.y) => 0.0,
+                Some(_) => 1.0,
+                None => p.counts,
+            };
+            kept += f64::from(counts * if far.abs() < 1.0 { 1.0 } else { 0.0 });
+            all += f64::from(counts);
+            let (gx, gy) = (f64::from(p.slope.0), f64::from(p.slope.1));
+            let (x, y) = (f64::from(p.x) - mx, f64::from(p.y) - my);
+            // How the value changes with the shift, the enlargement and the turn about the middle.
+            let row = [gx, gy, (gx * x + gy * y) / mx, (gy * x - gx * y) / mx];
+            let w = f64::from(w * counts);
+            for i in 0..4 {
+                for j in i..4 {
+                    normal[i][j] += w * row[i] * row[j];
+                }
+                right[i] -= w * row[i] * f64::from(*r);
+            }
+        }
+        agreed = kept / all.max(1e-9);
+        let ridge = 1e-4 * (normal[0][0] + normal[1][1]) + 1e-9;
+        for (k, row) in normal.iter_mut().enumerate() {
+            row[k] += ridge;
+        }
+        let Some(step) = solved(normal, right) else { break };
+        let known = |which: usize| {
+            let mut unit = [0.0; 4];
+            unit[which] = 1.0;
+            solved(normal, unit).map_or(f64::INFINITY, |c| c[which].max(0.0).sqrt())
+        };
+        sd = (known(0), known(1));
+        // The step is taken in the first picture's pixels, about its middle.
+        let (a, b) = (1.0 + step[2] / mx, step[3] / mx);
+        let by = Turn {
+            a,
+            b,
+            dx: step[0] + mx - (a * mx - b * my),
+            dy: step[1] + my - (b * mx + a * my),
+        };
+        turn = by.then(&turn);
+        let far = step[0].abs().max(step[1].abs()).max(step[2].abs()).max(step[3].abs());
+        if far < 0.002 && round >= LOOSE.len() {
+            break;
+        }
+    }
+    Moved { turn, agreed, sd }
+}
+
+/// Solves a symmetric system given by its upper half (Cholesky).
+fn solved(mut a: [[f64; 4]; 4], b: [f64; 4]) -> Option<[f64; 4]> {
+    for i in 0..4 {
+        for j in 0..=i {
+            let sum: f64 = (0..j).map(|k| a[i][k] * a[j][k]).sum();
+            let rest = a[j][i] - sum;
+            if i == j {
+                if rest <= 0.0 {
+                    return None;
+                }
+                a[i][i] = rest.sqrt();
+            } else {
+                a[i][j] = rest / a[j][j];
+            }
+        }
+    }
+    let mut y = [0.0; 4];
+    for i in 0..4 {
+        let sum: f64 = (0..i).map(|k| a[i][k] * y[k]).sum();
+        y[i] = (b[i] - sum) / a[i][i];
+    }
+    let mut x = [0.0; 4];
+    for i in (0..4).rev() {
+        let sum: f64 = (i + 1..4).map(|k| a[k][i] * x[k]).sum();
+        x[i] = (y[i] - sum) / a[i][i];
+    }
+    Some(x)
+}

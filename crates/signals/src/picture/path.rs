@@ -1,0 +1,115 @@
+//! The way of the camera over a clip: every frame laid over the first.
+//!
+//! Frames some 50 ms apart are laid over one another first. What their blocks vote for is added up along
+//! the clip, for a camera turns smoothly and a horse fills the middle only: the cheapest way through all
+//! votes in which the shift changes little by little (Viterbi 1967). From there least squares on the grey
+//! values finds the rest, and the frames between.
+
+use crate::number::{count, place};
+use crate::picture::area::Area;
+use crate::picture::motion::{Layers, Moved};
+use crate::picture::steady::steadied;
+use crate::picture::turn::Turn;
+use crate::picture::votes::{Votes, cheapest};
+
+/// Time between frames that are laid over one another first, s.
+const APART: f64 = 0.05;
+
+/// The camera over a clip.
+#[derive(Clone, Debug)]
+pub struct Path {
+    /// From every frame's pixels to the first frame's.
+    pub to_first: Vec<Turn>,
+    /// Error of every frame's shift to the right since the frame some 50 ms before, pixels.
+    pub sd: Vec<f64>,
+    /// Frames a second.
+    pub rate: f64,
+    /// Frames between those that were laid over one another first.
+    pub step: usize,
+}
+
+/// The way of the camera through `frames`, `rate` a second. `horse` is where something moves by itself
+/// in a frame, where that is known; without it the way is rough, straight between frames 50 ms apart.
+pub fn path(frames: &[Layers], rate: f64, horse: Option<&[Option<Area>]>) -> Path {
+    let mut out = Path {
+        to_first: vec![Turn::NONE],
+        sd: vec![0.0],
+        rate,
+        step: place((APART * rate).round()).max(1),
+    };
+    let Some(first) = frames.first().filter(|_| frames.len() > 1) else { return out };
+    let last = frames.len() - 1;
+    let pairs = place((count(last) / (APART * rate).max(1.0)).round()).clamp(1, last);
+    let keys: Vec<usize> =
+        (0..=pairs).map(|k| place((count(k * last) / count(pairs)).round())).collect();
+    let middle = (0.5 * count(first.picture().width), 0.5 * count(first.picture().height));
+    let area = |f: usize| horse.and_then(|h| h[f]);
+    let votes: Vec<Votes> = keys.windows(2).map(|k| frames[k[0]].votes(&frames[k[1]])).collect();
+    let mut moved: Vec<Moved> = cheapest(&votes)
+        .iter()
+        .zip(keys.windows(2))
+        .map(|(start, k)| frames[k[0]].to(&frames[k[1]], *start, area(k[0]).as_ref()))
+        .collect();
+    let shift = |t: &Turn| {
+        let (x, y) = t.of(middle.0, middle.1);
+        (x - middle.0, y - middle.1)
+    };
+    let stood = moved.iter().map(|m| shift(&m.turn)).filter(|(x, y)| x.hypot(*y) < STANDS).count();
+    if count(stood) > MOSTLY * count(moved.len()) {
+        // A tripod: what seems to turn it is the horse, or a gust.
+        out.to_first = vec![Turn::NONE; frames.len()];
+        out.sd = vec![0.0; frames.len()];
+        return out;
+    }
+    // What little is seen is outvoted by the seconds about it: a camera has mass.
+    let known =
+        |of: &dyn Fn(&Moved) -> (f64, f64)| steadied(&moved.iter().map(of).collect::<Vec<_>>());
+    let across = known(&|m| (shift(&m.turn).0, error(m.sd.0)));
+    let down = known(&|m| (shift(&m.turn).1, error(m.sd.1)));
+    for ((moved, x), y) in moved.iter_mut().zip(across).zip(down) {
+        let own = shift(&moved.turn);
+        moved.turn.dx += x - own.0;
+        moved.turn.dy += y - own.1;
+    }
+    for (key, pair) in moved.iter().zip(keys.windows(2)) {
+        let (from, to) = (pair[0], pair[1]);
+        let base = out.to_first[from];
+        for f in from + 1..=to {
+            let (mut turn, mut sd) = (key.turn, error(key.sd.0));
+            if f < to && horse.is_none() {
+                turn = turn.share(count(f - from) / count(to - from));
+            } else if f < to {
+                let on_the_way = turn.share(count(f - from) / count(to - from));
+                let own = frames[from].to(&frames[f], on_the_way, area(from).as_ref());
+                // A camera on a tripod stays on its way, one in the hand need not.
+                let (seen, way) = (shift(&own.turn), shift(&on_the_way));
+                let doubt = |sd: f64| {
+                    let e = error(sd).powi(2);
+                    e / (ON_THE_WAY.powi(2) + e)
+                };
+                turn = own.turn;
+                turn.dx -= doubt(own.sd.0) * (seen.0 - way.0);
+                turn.dy -= doubt(own.sd.1) * (seen.1 - way.1);
+                sd = error(own.sd.0).min(ON_THE_WAY);
+            }
+            out.to_first.push(turn.back().then(&base));
+            out.sd.push(sd);
+        }
+    }
+    out
+}
+
+/// A camera that moves less than this in 50 ms stands still, pixels, …
+const STANDS: f64 = 0.12;
+
+/// … when it does so most of the time.
+const MOSTLY: f64 = 0.75;
+
+/// How far a camera is from the straight way between two frames 50 ms apart, pixels.
+const ON_THE_WAY: f64 = 0.3;
+
+/// Error of a shift that least squares knows to ± `sd` pixels, pixels: sand that was packed by a codec
+/// moves with whatever it was copied from, so what rests on weak edges is worth far less than it says.
+fn error(sd: f64) -> f64 {
+    (0.05 + 0.05 * (sd / 0.03).powi(3)).min(1e6)
+}

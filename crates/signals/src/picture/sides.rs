@@ -1,0 +1,272 @@
+//! Which limb each stance was: fore or hind by its place under the body, near or far by the row it stands
+//! on.
+//!
+//! The far hoof stands higher in the picture by little more than a pixel, on ground that is not level
+//! there. Near and far take turns as a rule, and a fore and a hind that land together are a diagonal, which
+//! is what makes the little enough: a model of hidden states, in which taking turns is free and repeating
+//! costs, so that a change of lead goes through (Rabiner 1989, Proc IEEE 77:257; value from memory).
+
+use umlauf_gait::base::limb::{Limb, Side};
+
+use crate::number::count;
+
+/// What is known of a stance.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Stance {
+    /// When it began, frames.
+    pub on: f64,
+    /// How far ahead of the body's middle it stood, heights at the withers.
+    pub ahead: f64,
+    /// Column of the ground picture.
+    pub x: f64,
+    /// Row of the ground picture.
+    pub row: f64,
+}
+
+/// A limb and how sure it is.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Named {
+    /// The limb.
+    pub limb: Limb,
+    /// Chance that it is this one.
+    pub sure: f64,
+}
+
+/// Chance that a girdle's stance is of the side that stood last: a change of lead, a halt.
+const REPEATS: f64 = 0.03;
+
+/// Least error of a row, pixels.
+const ROW_SD: f64 = 0.25;
+
+/// Fewest stances whose sides can be told.
+const FEWEST: usize = 6;
+
+/// The limbs of stances in order of time; `near` is the side of the horse that is seen. Empty for fewer
+/// than six.
+pub fn limbs(stances: &[Stance], near: Side) -> Vec<Named> {
+    if stances.len() < FEWEST {
+        return vec![];
+    }
+    let fore = fores(stances);
+    let chances = near_chances(stances, &fore);
+    fore.iter()
+        .zip(chances)
+        .map(|((fore, sure), near_chance)| {
+            let side = if near_chance >= 0.5 { near } else { near.opposite() };
+            let limb = match (*fore, side) {
+                (true, Side::Left) => Limb::LF,
+                (true, Side::Right) => Limb::RF,
+                (false, Side::Left) => Limb::LH,
+                (false, Side::Right) => Limb::RH,
+            };
+            Named { limb, sure: sure * near_chance.max(1.0 - near_chance) }
+        })
+        .collect()
+}
+
+/// Fore or hind, and how sure: two heaps of places under the body.
+fn fores(stances: &[Stance]) -> Vec<(bool, f64)> {
+    let mut places: Vec<f64> = stances.iter().map(|s| s.ahead).collect();
+    places.sort_by(f64::total_cmp);
+    let quarter = places.len() / 4;
+    let (mut hind, mut fore) = (places[quarter], places[places.len() - 1 - quarter]);
+    let mut spread = 0.1;
+    for _ in 0..20 {
+        let border = f64::midpoint(hind, fore);
+        let heap = |front: bool| {
+            let own: Vec<f64> = places.iter().copied().filter(|p| (*p > border) == front).collect();
+            (own.iter().sum::<f64>() / count(own.len().max(1)), own)
+        };
+        let ((h, hinds), (f, fores)) = (heap(false), heap(true));
+        let squares = hinds.iter().map(|p| (p - h) * (p - h)).sum::<f64>()
+            + fores.iter().map(|p| (p - f) * (p - f)).sum::<f64>();
+        spread = (squares / count(places.len())).sqrt().max(0.03);
+        (hind, fore) = (h, f);
+    }
+    let odds = |p: f64| {
+        let (a, b) = ((p - hind) / spread, (p - fore) / spread);
+        // Tails are heavier than a bell's.
+        (0.5 * (a * a - b * b)).clamp(-6.0, 6.0)
+    };
+    stances
+        .iter()
+        .map(|s| {
+            let o = odds(s.ahead);
+            (o > 0.0, 1.0 / (1.0 + (-o.abs()).exp()))
+        })
+        .collect()
+}
+
+/// Chance that each stance is of the near side.
+fn near_chances(stances: &[Stance], fore: &[(bool, f64)]) -> Vec<f64> {
+    // A first guess from the rows about a smooth ground, then ground, distances and sides in turn.
+    let mut chances = vec![0.5; stances.len()];
+    let mut apart = [0.0; 2];
+    let girdles = [false, true];
+    for round in 0..ROUNDS {
+        let side = |k: usize| 2.0 * chances[k] - 1.0;
+        let levelled: Vec<f64> = stances
+            .iter()
+            .enumerate()
+            .map(|(k, s)| s.row - side(k) * apart[usize::from(fore[k].0)])
+            .collect();
+        let rests: Vec<f64> = (0..stances.len())
+            .map(|k| stances[k].row - ground(stances, fore, &levelled, k))
+            .collect();
+        let mut odds = vec![0.0; stances.len()];
+        for (girdle, apart) in girdles.into_iter().zip(&mut apart) {
+            let own: Vec<usize> = (0..stances.len()).filter(|k| fore[*k].0 == girdle).collect();
+            if own.is_empty() {
+                continue;
+            }
+            let middle = |mut sizes: Vec<f64>| {
+                sizes.sort_by(f64::total_cmp);
+                sizes[sizes.len() / 2]
+            };
+            let sd = if round == 0 {
+                *apart = middle(own.iter().map(|k| rests[*k].abs()).collect()).max(0.1);
+                0.7 * *apart
+            } else {
+                let along: f64 = own.iter().map(|k| side(*k) * rests[*k]).sum();
+                *apart = (along / count(own.len())).max(0.05);
+                let off = |k: &usize| (rests[*k] - side(*k).signum() * *apart).abs();
+                1.48 * middle(own.iter().map(off).collect())
+            };
+            let sd = sd.max(ROW_SD);
+            for k in own {
+                odds[k] = (2.0 * rests[k] * *apart / (sd * sd)).clamp(-MOST_ODDS, MOST_ODDS);
+            }
+        }
+        chances = taking_turns(stances, fore, &odds);
+    }
+    chances
+}
+
+/// Rounds in which ground and sides are found in turn.
+const ROUNDS: usize = 12;
+
+/// One row says no more than this, log odds.
+const MOST_ODDS: f64 = 4.0;
+
+/// A fore and a hind that land within this share of a stride of each other …
+const TOGETHER: f64 = 0.07;
+
+/// … are a diagonal, in trot and in canter, with this chance: those who pace do not.
+const DIAGONAL: f64 = 0.9;
+
+/// Chances of the near side from each stance's own odds, when the sides of a girdle take turns and
+/// diagonals land together: forward and backward over the sides on which fore and hind stood last.
+fn taking_turns(stances: &[Stance], fore: &[(bool, f64)], odds: &[f64]) -> Vec<f64> {
+    let n = stances.len();
+    let together = TOGETHER * stride(stances, fore);
+    // State: bit 0 for the fore's side, bit 1 for the hind's; set is near.
+    let bit = |k: usize| if fore[k].0 { 0 } else { 1 };
+    let is_near = |state: usize, bit: usize| (state >> bit) & 1 == 1;
+    let seen = |k: usize, state: usize| {
+        let near = 1.0 / (1.0 + (-odds[k]).exp());
+        if is_near(state, bit(k)) { near } else { 1.0 - near }
+    };
+    let step = |k: usize, from: usize, to: usize| {
+        let (own, other) = (bit(k), 1 - bit(k));
+        if is_near(from, other) != is_near(to, other) {
+            return 0.0;
+        }
+        let turned = if is_near(from, own) == is_near(to, own) { REPEATS } else { 1.0 - REPEATS };
+        let pair = k > 0 && bit(k - 1) == other && stances[k].on - stances[k - 1].on < together;
+        let diagonal = is_near(to, own) != is_near(to, other);
+        turned
+            * match (pair, diagonal) {
+                (false, _) => 1.0,
+                (true, true) => DIAGONAL,
+                (true, false) => 1.0 - DIAGONAL,
+            }
+    };
+    let scaled = |v: [f64; 4]| {
+        let sum = v.iter().sum::<f64>().max(1e-300);
+        v.map(|x| x / sum)
+    };
+    let mut forward = vec![[0.25; 4]; n];
+    let mut before = [0.25; 4];
+    for (k, f) in forward.iter_mut().enumerate() {
+        let mut here = [0.0; 4];
+        for (to, here) in here.iter_mut().enumerate() {
+            let come: f64 = before.iter().enumerate().map(|(from, p)| p * step(k, from, to)).sum();
+            *here = come * seen(k, to);
+        }
+        before = scaled(here);
+        *f = before;
+    }
+    let mut out = vec![0.5; n];
+    let mut after = [1.0; 4];
+    for k in (0..n).rev() {
+        let mut both = [0.0; 4];
+        for (state, both) in both.iter_mut().enumerate() {
+            *both = forward[k][state] * after[state];
+        }
+        let both = scaled(both);
+        out[k] = (0..4).filter(|s| is_near(*s, bit(k))).map(|s| both[s]).sum();
+        let mut earlier = [0.0; 4];
+        for (from, earlier) in earlier.iter_mut().enumerate() {
+            *earlier = (0..4).map(|to| step(k, from, to) * seen(k, to) * after[to]).sum();
+        }
+        after = scaled(earlier);
+    }
+    out
+}
+
+/// Stride, frames: twice the usual time between stances of a girdle.
+fn stride(stances: &[Stance], fore: &[(bool, f64)]) -> f64 {
+    let mut gaps: Vec<f64> = [false, true]
+        .into_iter()
+        .flat_map(|girdle| {
+            let own: Vec<f64> = stances
+                .iter()
+                .zip(fore)
+                .filter(|(_, f)| f.0 == girdle)
+                .map(|(s, _)| s.on)
+                .collect();
+            own.windows(2).map(|w| w[1] - w[0]).collect::<Vec<_>>()
+        })
+        .collect();
+    gaps.sort_by(f64::total_cmp);
+    2.0 * gaps.get(gaps.len() / 2).copied().unwrap_or(0.0)
+}
+
+/// The row on which a stance's hoof stands: a line over the column through the stances about it, and a
+/// step between fore and hind, whose hooves do not look alike. By least squares, the near ones weighing
+/// most (Cleveland 1979, J Am Stat Assoc 74:829; value from memory).
+fn ground(stances: &[Stance], fore: &[(bool, f64)], rows: &[f64], k: usize) -> f64 {
+    let far = |s: &Stance| (s.x - stances[k].x).abs();
+    let mut all: Vec<f64> = stances.iter().map(far).collect();
+    all.sort_by(f64::total_cmp);
+    let reach = all[ABOUT.min(all.len() - 1)].max(1.0) * 1.01;
+    let (mut a, mut b) = ([[0.0f64; 3]; 3], [0.0f64; 3]);
+    for ((s, f), row) in stances.iter().zip(fore).zip(rows) {
+        let weight = (1.0 - (far(s) / reach).min(1.0).powi(3)).powi(3);
+        let own = [1.0, (s.x - stances[k].x) / reach, if f.0 { 0.5 } else { -0.5 }];
+        for (i, p) in own.iter().enumerate() {
+            for (j, q) in own.iter().enumerate() {
+                a[i][j] += weight * p * q;
+            }
+            b[i] += weight * p * row;
+        }
+    }
+    for (i, row) in a.iter_mut().enumerate() {
+        row[i] += 1e-6;
+    }
+    for i in 0..3 {
+        for j in i + 1..3 {
+            let by = a[j][i] / a[i][i];
+            let above = a[i];
+            a[j].iter_mut().zip(above).skip(i).for_each(|(x, y)| *x -= by * y);
+            b[j] -= by * b[i];
+        }
+    }
+    let step = b[2] / a[2][2];
+    let slope = (b[1] - a[1][2] * step) / a[1][1];
+    let level = (b[0] - a[0][1] * slope - a[0][2] * step) / a[0][0];
+    level + if fore[k].0 { 0.5 * step } else { -0.5 * step }
+}
+
+/// Stances about one that its ground is read from.
+const ABOUT: usize = 16;

@@ -1,0 +1,117 @@
+//! Limbs by rows that hardly differ, picture and sound on one clock, and a camera's speed steadied:
+//! each against what it was drawn from.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
+
+use rand::{Rng, SeedableRng};
+use rand_chacha::ChaCha8Rng;
+use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_signals::fusion::{Moment, lined};
+use umlauf_signals::picture::sides::{Stance, limbs};
+use umlauf_signals::picture::steady::steadied;
+
+fn noise(rng: &mut ChaCha8Rng) -> f64 {
+    // Twelve uniform numbers are a bell, nearly.
+    (0..12).map(|_| rng.random_range(-0.5..0.5)).sum()
+}
+
+#[test]
+fn near_and_far_are_told_by_a_pixel_and_a_change_of_lead_goes_through() {
+    let mut rng = ChaCha8Rng::seed_from_u64(31);
+    let (mut right, mut all, mut sure_and_wrong) = (0, 0, 0);
+    for _ in 0..40 {
+        let changes_at = rng.random_range(6..10);
+        let (slope, bend) = (0.02 * noise(&mut rng), 1e-5 * noise(&mut rng));
+        let mut stances = vec![];
+        for stride in 0..16 {
+            // Hinds and fores change sides together; a girdle then stands on one side twice.
+            let first = if stride < changes_at { Side::Left } else { Side::Right };
+            for (place, fore, side) in [
+                (0.0, false, first.opposite()),
+                (0.3, false, first),
+                (0.35, true, first.opposite()),
+                (0.65, true, first),
+            ] {
+                let limb = match (fore, side) {
+                    (true, Side::Left) => Limb::LF,
+                    (true, Side::Right) => Limb::RF,
+                    (false, Side::Left) => Limb::LH,
+                    (false, Side::Right) => Limb::RH,
+                };
+                let on = 36.0 * (f64::from(stride) + place);
+                let x = 4.0 * on;
+                let near = if side == Side::Left { 0.9 } else { -0.9 };
+                let row = 300.0 + slope * x + bend * x * x + near + 0.4 * noise(&mut rng);
+                let ahead = if fore { 0.33 } else { -0.36 } + 0.05 * noise(&mut rng);
+                stances.push((limb, Stance { on, ahead, x, row }));
+            }
+        }
+        let named = limbs(&stances.iter().map(|s| s.1).collect::<Vec<_>>(), Side::Left);
+        for ((truth, _), named) in stances.iter().zip(&named) {
+            all += 1;
+            right += usize::from(*truth == named.limb);
+            sure_and_wrong += usize::from(*truth != named.limb && named.sure > 0.95);
+        }
+    }
+    assert!(right * 100 >= all * 98, "{right} of {all}");
+    assert!(sure_and_wrong * 100 <= all, "{sure_and_wrong} of {all} are wrong and sure");
+}
+
+#[test]
+fn sound_lies_over_the_picture_by_one_offset_and_leaves_what_it_cannot_tell() {
+    let mut rng = ChaCha8Rng::seed_from_u64(32);
+    let mut at = 0.4;
+    let (mut seen, mut beats) = (vec![], vec![]);
+    for k in 0..60 {
+        at += rng.random_range(0.10..0.20);
+        if k % 11 != 3 {
+            seen.push(Moment { at: at + 0.006 * noise(&mut rng), sd: 0.006 });
+        }
+        if k % 7 != 5 {
+            beats.push(Moment { at: at + 0.047 + 0.002 * noise(&mut rng), sd: 0.002 });
+        }
+        if k % 10 == 4 {
+            // A whip, a gate.
+            beats.push(Moment { at: at + 0.1, sd: 0.002 });
+        }
+    }
+    let found = lined(&seen, &beats).unwrap();
+    assert!((found.offset - 0.047).abs() < 0.0025, "{}", found.offset);
+    let wrong = seen
+        .iter()
+        .zip(&found.beat_of)
+        .filter(|(s, b)| b.is_some_and(|b| (beats[b].at - found.offset - s.at).abs() > 0.02));
+    assert_eq!(wrong.count(), 0);
+    assert!(found.beat_of.iter().flatten().count() > 35);
+    // Beats that have nothing to do with what is seen are not forced upon it.
+    let other: Vec<Moment> =
+        (0..20).map(|k| Moment { at: 0.37 * f64::from(k * k % 23), sd: 0.002 }).collect();
+    let mut other = other;
+    other.sort_by(|a, b| a.at.total_cmp(&b.at));
+    assert_eq!(lined(&seen, &other), None);
+}
+
+#[test]
+fn a_cameras_speed_is_steadied_where_little_is_seen_and_left_where_much_is() {
+    let mut rng = ChaCha8Rng::seed_from_u64(33);
+    let truth: Vec<f64> = (0..120).map(|k| 14.0 + 5.0 * (f64::from(k) / 30.0).sin()).collect();
+    let seen: Vec<(f64, f64)> = truth
+        .iter()
+        .enumerate()
+        .map(|(k, t)| match k {
+            // For half a second hardly anything is seen, and that is drawn towards the horse.
+            40..50 => (0.7 * t, 1.5),
+            77 => (-20.0, 0.06),
+            _ => (t + 0.03 * noise(&mut rng), 0.06),
+        })
+        .collect();
+    let steady = steadied(&seen);
+    for (k, (s, t)) in steady.iter().zip(&truth).enumerate() {
+        let most = if (36..54).contains(&k) { 1.0 } else { 0.25 };
+        assert!((s - t).abs() < most, "{k}: {s} {t}");
+    }
+    // A hand that shakes is not smoothed away: its shifts are known well.
+    let shaken: Vec<(f64, f64)> = (0..120).map(|_| (6.0 * noise(&mut rng), 0.1)).collect();
+    let kept = steadied(&shaken);
+    let off = kept.iter().zip(&shaken).map(|(k, s)| (k - s.0).abs()).fold(0.0, f64::max);
+    assert!(off < 0.6, "{off}");
+}

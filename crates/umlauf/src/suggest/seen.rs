@@ -1,0 +1,153 @@
+//! Hooves in a film's pictures, chunk by chunk: memory is bounded however long the film.
+
+use std::path::Path;
+
+use anyhow::{Context as _, Result};
+use umlauf_footage::frames::{GreySize, grey};
+use umlauf_footage::probe::Probe;
+use umlauf_gait::base::limb::Side;
+use umlauf_signals::picture::grey::Grey;
+use umlauf_signals::picture::motion::Layers;
+use umlauf_signals::picture::refused::{Camera, Refused};
+use umlauf_signals::picture::watch::{Seen, Watched, watch};
+
+/// Pictures are watched at this width at most, pixels: the withers then stand 150 to 250 high in a film
+/// that a horse fills by a third to a half.
+const WIDTH: u32 = 640;
+
+/// Frames that are watched together at most, and seconds.
+const CHUNK: (usize, f64) = (900, 12.0);
+
+/// Seconds that chunks share at either end, for a stance must lie whole in one of them.
+const SHARED_S: f64 = 1.2;
+
+/// What was seen in a film.
+#[derive(Debug)]
+pub struct Whole {
+    /// How the camera moved, in the first part in which anything was seen.
+    pub camera: Camera,
+    /// The side of the horse that was seen there.
+    pub near: Side,
+    /// Footfalls with places in the film's own pixels and frames counted from its first.
+    pub footfalls: Vec<Seen>,
+    /// Parts in which nothing was seen: first and last frame, and why.
+    pub unseen: Vec<(usize, usize, Refused)>,
+}
+
+/// Watches a film whose true frame rate is `rate`. `near` is the side that is seen, where it was said.
+///
+/// # Errors
+/// When the film cannot be decoded. Inside: why nothing is seen in it.
+pub async fn seen(
+    path: &Path,
+    probe: &Probe,
+    rate: f64,
+    near: Option<Side>,
+) -> Result<std::result::Result<Whole, Refused>> {
+    let (size, by) = working_size(probe).context("the picture is too small to see anything in")?;
+    let frames = probe.frame_times.len();
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
+    let in_frames = |s: f64, most: usize| (s * rate).clamp(1.0, most as f64) as usize;
+    let chunk = in_frames(CHUNK.1, CHUNK.0);
+    let shared = in_frames(SHARED_S, chunk / 4);
+    let mut whole: Option<Whole> = None;
+    let mut unseen: Vec<(usize, usize, Refused)> = Vec::new();
+    let mut own = 0;
+    while own < frames {
+        // A short rest belongs to the chunk before it.
+        let end = if frames - own <= chunk - shared { frames } else { own + chunk - 2 * shared };
+        let (from, to) = (own.saturating_sub(shared), (end + shared).min(frames));
+        let pictures = decoded(path, probe, from..to, size).await?;
+        let watched = tokio::task::spawn_blocking(move || watch(&pictures, rate, near)).await?;
+        match watched {
+            Err(why) => unseen.push((own, end - 1, why)),
+            Ok(found) => add(&mut whole, found, from, own..end, by),
+        }
+        own = end;
+    }
+    Ok(match whole {
+        Some(whole) => Ok(Whole { unseen, ..whole }),
+        None => Err(unseen.first().map_or(Refused::Short, |u| u.2)),
+    })
+}
+
+/// Takes over what a chunk that began at frame `from` shows in its own frames.
+fn add(
+    whole: &mut Option<Whole>,
+    found: Watched,
+    from: usize,
+    own: std::ops::Range<usize>,
+    by: f64,
+) {
+    #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
+    let later = from as f64;
+    let footfalls =
+        found.footfalls.into_iter().filter(|f| own.contains(&(f.frame + from))).map(|f| Seen {
+            on: f.on + later,
+            heel_off: f.heel_off.map(|h| h + later),
+            off: f.off.map(|o| o + later),
+            frame: f.frame + from,
+            at: (f.at.0 * by, f.at.1 * by),
+            ..f
+        });
+    whole
+        .get_or_insert_with(|| Whole {
+            camera: found.camera,
+            near: found.near,
+            footfalls: Vec::new(),
+            unseen: Vec::new(),
+        })
+        .footfalls
+        .extend(footfalls);
+}
+
+async fn decoded(
+    path: &Path,
+    probe: &Probe,
+    range: std::ops::Range<usize>,
+    size: (GreySize, usize, usize),
+) -> Result<Vec<Layers>> {
+    let (asked, width, height) = size;
+    let mut out = Vec::with_capacity(range.len());
+    grey(path, &probe.frame_times, range, asked, |_, pixels| {
+        out.extend(Grey::new(width, height, pixels.to_vec()).map(Layers::of));
+    })
+    .await
+    .with_context(|| format!("the pictures of {} cannot be read", path.display()))?;
+    Ok(out)
+}
+
+/// The size that is worked at, and how much larger the film is.
+fn working_size(probe: &Probe) -> Option<((GreySize, usize, usize), f64)> {
+    let (width, height) = (probe.width.max(1), probe.height.max(1));
+    let wide = width.min(WIDTH);
+    let high =
+        u32::try_from((u64::from(height) * u64::from(wide)).div_ceil(u64::from(width))).ok()?;
+    let size = GreySize::new(wide, high)?;
+    let by = f64::from(width) / f64::from(wide);
+    Some(((size, usize::try_from(wide).ok()?, usize::try_from(high).ok()?), by))
+}
+
+/// Time of a moment between frames, µs of the file's clock.
+pub fn time_of(frame_times: &[i64], frame: f64) -> f64 {
+    #[expect(clippy::cast_precision_loss, reason = "µs of a file, far below 2^52")]
+    let at = |k: usize| frame_times[k] as f64;
+    let last = frame_times.len() - 1;
+    if last == 0 {
+        return at(0);
+    }
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
+    let before = frame.floor().clamp(0.0, last as f64 - 1.0) as usize;
+    #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
+    let part = frame - before as f64;
+    at(before) + part * (at(before + 1) - at(before))
+}
+
+/// What a camera's way is called in a table.
+pub const fn camera_name(camera: Camera) -> &'static str {
+    match camera {
+        Camera::Fixed => "fixed",
+        Camera::Panning => "panning",
+        Camera::Handheld => "handheld",
+    }
+}

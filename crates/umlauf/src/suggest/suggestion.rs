@@ -1,0 +1,213 @@
+//! What is suggested: footfalls that were seen, heard, or both, with their errors.
+
+use serde::Serialize;
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_gait::base::units::{FrameRate, Seconds};
+use umlauf_gait::{Footfall, Options, analyse};
+use umlauf_signals::fusion::{Moment, both, lined};
+use umlauf_signals::picture::watch::{Doubt, Seen};
+use umlauf_signals::sound::beats::Beat;
+
+use crate::suggest::heard::why as why_heard;
+
+/// Schema of the document.
+pub const SCHEMA: &str = "umlauf.suggest/1";
+
+/// What was found in a film.
+#[derive(Debug, Serialize)]
+pub struct Suggested {
+    /// Schema of the document.
+    pub schema: &'static str,
+    /// Why nothing is suggested.
+    pub refused: Option<String>,
+    /// How the camera moved: fixed, panning, handheld.
+    pub camera: Option<&'static str>,
+    /// The side of the horse that is seen.
+    pub near: Option<&'static str>,
+    /// The gait of the longest bout.
+    pub gait: Option<&'static str>,
+    /// The sound comes so much later than the picture, s.
+    pub sound_late_s: Option<f64>,
+    /// Parts of the film in which nothing is seen, and why.
+    pub unseen: Vec<Unseen>,
+    /// Footfalls in order of time.
+    pub footfalls: Vec<Suggestion>,
+}
+
+/// A part of the film in which nothing is seen.
+#[derive(Debug, Serialize)]
+pub struct Unseen {
+    /// From, true seconds from the first frame.
+    pub from_s: f64,
+    /// To.
+    pub to_s: f64,
+    /// Why.
+    pub why: String,
+}
+
+/// A footfall, or a beat.
+#[derive(Debug, Serialize)]
+pub struct Suggestion {
+    /// Not known of a beat that only sounds.
+    pub limb: Option<String>,
+    /// True seconds from the first frame.
+    pub on_s: f64,
+    /// When the toe left.
+    pub off_s: Option<f64>,
+    /// When the heel left, when that is told apart.
+    pub heel_off_s: Option<f64>,
+    /// Where the hoof stood, pixels of the frame in the middle of its stance.
+    pub x_px: Option<f64>,
+    /// From the top.
+    pub y_px: Option<f64>,
+    /// Standard deviation of the on.
+    pub sd_on_s: f64,
+    /// Standard deviation of the off.
+    pub sd_off_s: Option<f64>,
+    /// Chance that it is right.
+    pub confidence: f64,
+    /// picture, sound, or both joined by +.
+    pub source: &'static str,
+    /// Why it is less than sure.
+    pub why: String,
+}
+
+impl Suggested {
+    /// Nothing, and why.
+    pub fn refused(why: String) -> Self {
+        Self { refused: Some(why), ..Self::new() }
+    }
+
+    /// Nothing yet.
+    pub const fn new() -> Self {
+        Self {
+            schema: SCHEMA,
+            refused: None,
+            camera: None,
+            near: None,
+            gait: None,
+            sound_late_s: None,
+            unseen: Vec::new(),
+            footfalls: Vec::new(),
+        }
+    }
+}
+
+impl Default for Suggested {
+    fn default() -> Self {
+        Self::new()
+    }
+}
+
+/// A footfall that was seen: `time` leads from frames to true seconds, `frame_s` is a frame's length.
+pub fn of_seen(seen: &Seen, time: impl Fn(f64) -> f64, frame_s: f64) -> Suggestion {
+    let said = |d: &Doubt| match d {
+        Doubt::LooksLikeGround => "the hoof is hardly darker or lighter than the ground",
+        Doubt::NearOrFar => "near or far limb is not sure",
+        Doubt::UnlikeOthers => "it stood much longer or shorter than the others",
+        Doubt::OffUnseen => "when it left is not seen",
+    };
+    Suggestion {
+        limb: Some(seen.limb.to_string()),
+        on_s: time(seen.on),
+        off_s: seen.off.map(&time),
+        heel_off_s: seen.heel_off.map(&time),
+        x_px: Some(seen.at.0),
+        y_px: Some(seen.at.1),
+        sd_on_s: seen.on_sd * frame_s,
+        sd_off_s: seen.off.map(|_| seen.off_sd * frame_s),
+        confidence: seen.confidence,
+        source: "picture",
+        why: seen.why.iter().map(said).collect::<Vec<_>>().join("; "),
+    }
+}
+
+/// A beat that was heard.
+pub fn of_heard(beat: &Beat, time: impl Fn(f64) -> f64, slow: f64) -> Suggestion {
+    Suggestion {
+        limb: None,
+        on_s: time(beat.at_s),
+        off_s: None,
+        heel_off_s: None,
+        x_px: None,
+        y_px: None,
+        sd_on_s: beat.sd_s / slow,
+        sd_off_s: None,
+        confidence: beat.confidence,
+        source: "sound",
+        why: why_heard(beat),
+    }
+}
+
+/// Both sources as one list. Beats lie on the footfalls seen by one offset for the film, which is given
+/// back; a beat that nothing was seen of is listed by itself. Without an offset that fits they are not
+/// joined: what was seen stands alone.
+pub fn together(seen: Vec<Suggestion>, heard: Vec<Suggestion>) -> (Vec<Suggestion>, Option<f64>) {
+    let moment = |s: &Suggestion| Moment { at: s.on_s, sd: s.sd_on_s };
+    let moments = |all: &[Suggestion]| all.iter().map(moment).collect::<Vec<_>>();
+    let Some(lines) = lined(&moments(&seen), &moments(&heard)) else { return (seen, None) };
+    let mut taken = vec![false; heard.len()];
+    let mut out: Vec<Suggestion> = seen
+        .into_iter()
+        .zip(&lines.beat_of)
+        .map(|(s, beat)| {
+            let Some(beat) = *beat else { return s };
+            taken[beat] = true;
+            let own = moment(&heard[beat]);
+            let on = both(moment(&s), Moment { at: own.at - lines.offset, ..own });
+            // Two that agree and do not know of each other.
+            let confidence = 1.0 - (1.0 - s.confidence) * 0.7;
+            Suggestion { on_s: on.at, sd_on_s: on.sd, confidence, source: "picture+sound", ..s }
+        })
+        .collect();
+    let near = |at: f64| out.iter().any(|s| (s.on_s - at).abs() < ALSO_HEARD);
+    let alone: Vec<Suggestion> = heard
+        .into_iter()
+        .zip(&taken)
+        .filter(|(_, taken)| !**taken)
+        .map(|(b, _)| Suggestion { on_s: b.on_s - lines.offset, ..b })
+        .filter(|b| !near(b.on_s))
+        .map(|b| {
+            let why = if b.why.is_empty() {
+                "heard and not seen".to_owned()
+            } else {
+                format!("heard and not seen; {}", b.why)
+            };
+            Suggestion { confidence: 0.8 * b.confidence, why, ..b }
+        })
+        .collect();
+    out.extend(alone);
+    out.sort_by(|a, b| a.on_s.total_cmp(&b.on_s));
+    (out, Some(lines.offset))
+}
+
+/// A beat this near to a footfall that was seen is of it or of the one beside it, s.
+const ALSO_HEARD: f64 = 0.045;
+
+/// The gait of the longest bout of what is suggested.
+pub fn gait(footfalls: &[Suggestion], rate: f64) -> Option<&'static str> {
+    let marks: Vec<Footfall> = footfalls
+        .iter()
+        .filter_map(|s| {
+            let limb: Limb = s.limb.as_deref()?.parse().ok()?;
+            Some(Footfall {
+                off: s.off_s.filter(|off| *off > s.on_s).map(Seconds),
+                sd: Some(Seconds(s.sd_on_s)),
+                ..Footfall::new(limb, Seconds(s.on_s))
+            })
+        })
+        .collect();
+    let options = Options { frame_rate: FrameRate::new(rate).ok(), ..Options::default() };
+    let analysis = analyse(&marks, &options);
+    let longest = analysis.bouts.iter().max_by_key(|b| b.strides)?;
+    (longest.label.gait != Gait::Unclear).then(|| longest.label.gait.code())
+}
+
+/// Left or right in a table.
+pub const fn side_name(side: Side) -> &'static str {
+    match side {
+        Side::Left => "left",
+        Side::Right => "right",
+    }
+}
