@@ -18,6 +18,9 @@ const WIDTH: u32 = 640;
 /// Frames that are watched together at most, and seconds.
 const CHUNK: (usize, f64) = (900, 12.0);
 
+/// Pixels of a frame that is wider than high.
+const USUAL_PIXELS: usize = 640 * 360;
+
 /// Seconds that chunks share at either end, for a stance must lie whole in one of them.
 const SHARED_S: f64 = 1.2;
 
@@ -44,11 +47,13 @@ pub async fn seen(
     rate: f64,
     near: Option<Side>,
 ) -> Result<std::result::Result<Whole, Refused>> {
-    let (size, by) = working_size(probe).context("the picture is too small to see anything in")?;
+    let Some((size, by)) = working_size(probe) else { return Ok(Err(Refused::TooSmall)) };
     let frames = probe.frame_times.len();
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
     let in_frames = |s: f64, most: usize| (s * rate).clamp(1.0, most as f64) as usize;
-    let chunk = in_frames(CHUNK.1, CHUNK.0);
+    // A film that stands on end has more pixels a frame, and fewer frames at a time.
+    let most = CHUNK.0 * USUAL_PIXELS / size.0.pixels().max(USUAL_PIXELS);
+    let chunk = in_frames(CHUNK.1, most);
     let shared = in_frames(SHARED_S, chunk / 4);
     let mut whole: Option<Whole> = None;
     let mut unseen: Vec<(usize, usize, Refused)> = Vec::new();
