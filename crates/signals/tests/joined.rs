@@ -6,8 +6,11 @@ use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_signals::fusion::{Moment, lined};
+use umlauf_signals::picture::contact::Contact;
+use umlauf_signals::picture::settle::Usual;
 use umlauf_signals::picture::sides::{Stance, limbs};
 use umlauf_signals::picture::steady::steadied;
+use umlauf_signals::picture::strokes::Stroke;
 
 fn noise(rng: &mut ChaCha8Rng) -> f64 {
     // Twelve uniform numbers are a bell, nearly.
@@ -114,4 +117,47 @@ fn a_cameras_speed_is_steadied_where_little_is_seen_and_left_where_much_is() {
     let kept = steadied(&shaken);
     let off = kept.iter().zip(&shaken).map(|(k, s)| (k - s.0).abs()).fold(0.0, f64::max);
     assert!(off < 0.6, "{off}");
+}
+
+#[test]
+fn a_hoof_that_is_hidden_is_timed_as_the_others_are_beside_their_strokes() {
+    let mut rng = ChaCha8Rng::seed_from_u64(34);
+    let strokes: Vec<Stroke> = (0..24)
+        .map(|k| Stroke { from: 40 * k, to: 40 * k + 22, x: 0.0, row: 0.0, strength: 1.0 })
+        .collect();
+    let truth: Vec<(f64, f64)> = strokes
+        .iter()
+        .map(|s| {
+            (s.from as f64 - 2.1 + 0.4 * noise(&mut rng), s.to as f64 + 1.7 + 0.5 * noise(&mut rng))
+        })
+        .collect();
+    let seen: Vec<Option<Contact>> = truth
+        .iter()
+        .enumerate()
+        .map(|(k, (on, off))| {
+            // Three are not seen at all, a shadow takes in two, and one's leaving is hidden.
+            let on = if k % 10 == 4 { on + 9.0 } else { *on };
+            let off = (k != 7).then_some(*off);
+            (k % 9 != 2).then_some(Contact {
+                on,
+                on_sd: 0.4,
+                heel_off: None,
+                off,
+                off_sd: 0.8,
+                gone: None,
+            })
+        })
+        .collect();
+    let well: Vec<(&Stroke, Contact)> =
+        strokes.iter().zip(&seen).filter_map(|(s, c)| Some((s, (*c)?))).collect();
+    let usual = Usual::of(&well, 60.0).unwrap();
+    for (k, ((stroke, contact), (on, off))) in strokes.iter().zip(&seen).zip(&truth).enumerate() {
+        let (settled, by_stroke) = usual.settled(stroke, *contact);
+        assert!((settled.on - on).abs() < 2.0, "{k}: {} {on}", settled.on);
+        assert!((settled.off.unwrap() - off).abs() < 2.0, "{k}: {:?} {off}", settled.off);
+        assert_eq!(by_stroke, contact.is_none() || k % 10 == 4, "{k}");
+        // Timed by its stroke it is less sure, and says so.
+        assert!(settled.on_sd >= if by_stroke { 1.0 } else { 0.4 });
+    }
+    assert_eq!(Usual::of(&well[..4], 60.0), None);
 }

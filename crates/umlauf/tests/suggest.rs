@@ -118,6 +118,8 @@ fn a_film_nobody_marked_tells_its_late_change() {
         out.split(';').next().unwrap().to_owned()
     };
     assert_eq!(changes(&suggested), changes(&path));
+    let (_, out, _) = command(&["analyse", suggested.to_str().unwrap()]);
+    assert!(out.contains("Nobody has looked at"), "{out}");
     assert!(changes(&path).contains("late behind by 1"), "{}", changes(&path));
 }
 

@@ -8,6 +8,7 @@ use std::str::FromStr;
 use crate::base::limb::{Limb, Side};
 use crate::base::units::{FrameRate, Metres, Seconds};
 use crate::marks::footfall::{Footfall, GroundPoint};
+use crate::marks::origin::Origin;
 use crate::marks::table::{
     LONGEST_S, TableError, bad, bounded, line_of, read_record, reader, text,
 };
@@ -137,7 +138,13 @@ fn row(record: &csv::StringRecord, at: &Places, line: usize) -> Result<Footfall,
         return Err(bad(line, ERROR, cell(5).unwrap_or_default()));
     }
     let (x, y) = (number(3, FARTHEST_M, PLACE)?, number(4, FARTHEST_M, PLACE)?);
+    let origin = match cell(6) {
+        None => Origin::Stepped,
+        Some("sensor") => Origin::Sensor,
+        Some(_) => Origin::Suggested,
+    };
     Ok(Footfall {
+        origin,
         off: off.map(Seconds),
         at: x.zip(y).map(|(x, y)| GroundPoint { x: Metres(x), y: Metres(y) }),
         sd: sd.map(Seconds),

@@ -18,10 +18,12 @@ pub struct Contact {
     pub on_sd: f64,
     /// When the heel left, when that is told apart.
     pub heel_off: Option<f64>,
-    /// When the toe left; `None` when the film, or what hides the hoof, ends before.
+    /// When the toe left; `None` when that is not seen.
     pub off: Option<f64>,
     /// Its standard deviation.
     pub off_sd: f64,
+    /// When nothing touches the ground there any more: the toe, its shadow and what it threw up.
+    pub gone: Option<f64>,
 }
 
 /// A hoof's difference from itself beyond which it is not there.
@@ -39,9 +41,6 @@ const REACH: f64 = 0.12;
 
 /// Beside the noise: causes that are not seen, frames (project default).
 const UNSEEN: f64 = 0.4;
-
-/// A shadow or dust hides when a hoof left by so much, s (project default).
-const DUST: f64 = 0.025;
 
 /// And those that go by time, s: a hoof slides in and rolls over.
 const ROLLS: f64 = 0.004;
@@ -65,22 +64,15 @@ impl Looks<'_> {
         let heel = knee(&after, GONE);
         let unseen = UNSEEN.hypot(ROLLS * self.rate);
         let sd = |k: &Knee| k.sd.hypot(unseen);
-        // A hoof turns over its toe first, and then goes: the second knee. Where it is not seen, when
-        // nothing of it touches any more, which shadows and dust put off.
+        // A hoof turns over its toe first, and then goes: the second knee.
         let toe = heel.and_then(|h| second(&after, h.at));
-        let (off, off_sd) = match toe {
-            Some(toe) => (Some(middle + toe.at), 1.5 * sd(&toe)),
-            None => (
-                rest(&leaving, full, TOUCHES, AHEAD * self.rate).map(|k| middle + k),
-                unseen.hypot(DUST * self.rate),
-            ),
-        };
         Some(Contact {
             on: middle - on.at,
             on_sd: sd(&on),
-            heel_off: heel.map(|k| middle + k.at).filter(|h| off.is_none_or(|off| *h < off)),
-            off,
-            off_sd,
+            heel_off: heel.map(|k| middle + k.at),
+            off: toe.map(|k| middle + k.at),
+            off_sd: toe.map_or(f64::INFINITY, |k| 1.5 * sd(&k)),
+            gone: rest(&leaving, full, TOUCHES, AHEAD * self.rate).map(|k| middle + k),
         })
     }
 }

@@ -2,12 +2,13 @@
 //! horse goes on.
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`];
-//! the horse: [`background`], [`horse`]; its hooves: [`still`], [`strokes`], [`hoof`], [`knee`],
-//! [`contact`], [`sides`]; [`refused`]; all together: [`watch`].
+//! the horse: [`background`], [`horse`]; its hooves: [`still`], [`going`], [`strokes`], [`hoof`], [`knee`],
+//! [`contact`], [`settle`], [`sides`]; [`refused`]; all together: [`watch`].
 
 pub mod area;
 pub mod background;
 pub mod contact;
+pub mod going;
 pub mod grey;
 pub mod hoof;
 pub mod horse;
@@ -15,6 +16,7 @@ pub mod knee;
 pub mod motion;
 pub mod path;
 pub mod refused;
+pub mod settle;
 pub mod sides;
 pub mod steady;
 pub mod still;

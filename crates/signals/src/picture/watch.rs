@@ -3,17 +3,20 @@
 
 use umlauf_gait::base::limb::{Limb, Side};
 
-use crate::number::{count, place, small};
+use crate::number::{count, place};
 use crate::picture::area::Area;
 use crate::picture::background::Background;
+use crate::picture::contact::Contact;
+use crate::picture::going::Going;
 use crate::picture::grey::Grey;
 use crate::picture::hoof::Looks;
-use crate::picture::horse::{Horse, horses};
+use crate::picture::horse::horses;
 use crate::picture::motion::Layers;
 use crate::picture::path::{Path, path};
 use crate::picture::refused::{Camera, Refused, camera};
+use crate::picture::settle::Usual;
 use crate::picture::sides::{Stance, limbs};
-use crate::picture::still::{Band, still};
+use crate::picture::still::still;
 use crate::picture::strokes::{Stroke, strokes};
 
 /// A footfall that was seen.
@@ -50,6 +53,8 @@ pub enum Doubt {
     NearOrFar,
     /// It stood much longer or shorter than the others.
     UnlikeOthers,
+    /// It is timed by how long an edge stayed, for the hoof itself is not seen well.
+    NotSeenWell,
     /// When it left is not seen.
     OffUnseen,
 }
@@ -114,16 +119,22 @@ pub fn watch(frames: &[Layers], rate: f64, near: Option<Side>) -> Result<Watched
         height: horse.height,
     };
     let near = near.unwrap_or(if horse.rightward { Side::Right } else { Side::Left });
-    let mut seen: Vec<(Seen, Stance)> = strokes(&ground, rate, horse.height)
-        .iter()
+    let found: Vec<Found> = strokes(&ground, rate, horse.height)
+        .into_iter()
         // What stood already when the film, or the picture, began has no on.
         .filter(|s| s.from > ground.window)
-        .filter_map(|s| {
-            let band = bands[usize::midpoint(s.from, s.to)]?;
-            let row = band.ground - count(rows.0) + s.row;
-            footfall(&looks, s, row, &horse)
+        .filter_map(|stroke| {
+            let middle = usize::midpoint(stroke.from, stroke.to);
+            let row = bands[middle]?.ground - count(rows.0) + stroke.row;
+            let hoof = looks.hoof(&stroke, row);
+            let contact = hoof.as_ref().and_then(|h| looks.contact(h, &stroke));
+            let way = if horse.rightward { 1.0 } else { -1.0 };
+            let ahead = way * (stroke.x - horse.body[middle]) / horse.height;
+            let (row, contrast) = hoof.map_or((row, 0.0), |h| (h.row, h.contrast));
+            Some(Found { stroke, middle, row, contrast, ahead, contact })
         })
         .collect();
+    let mut seen = footfalls(&found, &way, rate);
     seen.sort_by(|a, b| a.0.on.total_cmp(&b.0.on));
     if seen.len() < FEWEST {
         return Err(Refused::NothingStands);
@@ -144,6 +155,12 @@ pub fn watch(frames: &[Layers], rate: f64, near: Option<Side>) -> Result<Watched
         .collect();
     Ok(Watched { camera: kind, near, height: horse.height, footfalls })
 }
+
+/// An off that is known worse than this, s, is not given (project default).
+const OFF_KNOWN: f64 = 0.025;
+
+/// No hoof stands farther from the body's middle than this, heights at the withers.
+const FARTHEST: f64 = 0.8;
 
 /// A stance is unlike the others beyond this many times the usual length, either way.
 const UNLIKE: f64 = 1.5;
@@ -170,138 +187,75 @@ const SEEN_WELL: f32 = 25.0;
 /// Chance that a stroke in the picture of place against time is a footfall (project default).
 const A_FOOTFALL: f64 = 0.97;
 
-fn footfall(looks: &Looks, stroke: &Stroke, row: f64, horse: &Going) -> Option<(Seen, Stance)> {
-    let hoof = looks.hoof(stroke, row)?;
-    let contact = looks.contact(&hoof, stroke)?;
-    let mut why = vec![];
-    let mut confidence = A_FOOTFALL;
-    if hoof.contrast < SEEN_WELL {
-        why.push(Doubt::LooksLikeGround);
-        confidence *= 0.9;
-    }
-    if contact.off.is_none() {
-        why.push(Doubt::OffUnseen);
-    }
-    let turn = looks.to_first[hoof.middle];
-    let way = if horse.rightward { 1.0 } else { -1.0 };
-    let ahead = way * (stroke.x - horse.body[hoof.middle]) / horse.height;
-    let seen = Seen {
-        limb: Limb::LF,
-        on: contact.on,
-        on_sd: contact.on_sd,
-        heel_off: contact.heel_off,
-        off: contact.off,
-        off_sd: contact.off_sd,
-        at: turn.back().of(stroke.x, hoof.row),
-        frame: hoof.middle,
-        confidence,
-        why,
+/// A stroke and what was seen of its hoof.
+struct Found {
+    stroke: Stroke,
+    middle: usize,
+    row: f64,
+    contrast: f32,
+    ahead: f64,
+    contact: Option<Contact>,
+}
+
+/// Footfalls without their limbs, settled by what is usual of fore and hind in this clip.
+fn footfalls(found: &[Found], way: &Path, rate: f64) -> Vec<(Seen, Stance)> {
+    let usual = [false, true].map(|fore| {
+        let own = found.iter().filter(|f| (f.ahead > 0.0) == fore);
+        let well: Vec<(&Stroke, Contact)> =
+            own.filter_map(|f| Some((&f.stroke, f.contact?))).collect();
+        Usual::of(&well, rate)
+    });
+    let length = |f: &Found| count(f.stroke.to - f.stroke.from);
+    let mut lengths: Vec<f64> = found.iter().filter(|f| f.contact.is_some()).map(length).collect();
+    lengths.sort_by(f64::total_cmp);
+    let usual_length = lengths.get(lengths.len() / 2).copied().unwrap_or(0.0);
+    // An edge that no hoof belongs to, and that stays for a moment or far from the body, is a shadow.
+    let like_the_others = |f: &&Found| {
+        let alike = (usual_length / UNLIKE..=usual_length * UNLIKE).contains(&length(f));
+        f.ahead.abs() < FARTHEST && (f.contact.is_some() || alike)
     };
-    Some((seen, Stance { on: contact.on, ahead, x: stroke.x, row: hoof.row }))
-}
-
-/// The horse over the clip.
-struct Going {
-    /// Height at the withers, pixels.
-    height: f64,
-    /// Whether it goes to the right of the ground picture.
-    rightward: bool,
-    /// Column of the ground picture of its middle, a frame.
-    body: Vec<f64>,
-    /// Row of the ground picture below it, a frame.
-    ground: Vec<f64>,
-}
-
-/// Height at the withers by a horse's length from nose to tail (common practice).
-const HEIGHT: f64 = 0.69;
-
-/// The ground under a horse changes slowly: looked at over so long before and after, s.
-const SLOWLY: f64 = 0.25;
-
-impl Going {
-    fn of(found: &[Option<Horse>], way: &Path, size: (f64, f64)) -> Result<Self, Refused> {
-        let seen: Vec<(usize, Horse)> =
-            found.iter().enumerate().filter_map(|(f, h)| Some((f, (*h)?))).collect();
-        if 2 * seen.len() < found.len() || seen.is_empty() {
-            return Err(Refused::NoHorse);
-        }
-        let middle = |mut v: Vec<f64>| {
-            v.sort_by(f64::total_cmp);
-            v[v.len() / 2]
-        };
-        let wide =
-            middle(seen.iter().map(|(_, h)| f64::from(h.area.right - h.area.left)).collect());
-        let high =
-            middle(seen.iter().map(|(_, h)| f64::from(h.area.bottom - h.area.top)).collect());
-        let height = HEIGHT * wide;
-        if wide > 0.9 * size.0 || high > 0.97 * size.1 {
-            return Err(Refused::TooClose);
-        }
-        if height < SMALLEST {
-            return Err(Refused::TooSmall);
-        }
-        if wide < 0.75 * high {
-            return Err(Refused::AlongTheTrack);
-        }
-        let half = place(SLOWLY * way.rate);
-        let per_frame = |value: &dyn Fn(usize, &Horse) -> f64, at: f64| -> Vec<f64> {
-            let values: Vec<(usize, f64)> = seen.iter().map(|(f, h)| (*f, value(*f, h))).collect();
-            (0..found.len())
-                .map(|f| {
-                    let from = values.partition_point(|v| v.0 + half < f);
-                    let to = values.partition_point(|v| v.0 <= f + half);
-                    let mut near: Vec<f64> = values[from..to].iter().map(|v| v.1).collect();
-                    if near.is_empty() {
-                        near.push(values[from.min(values.len() - 1)].1);
-                    }
-                    near.sort_by(f64::total_cmp);
-                    near[place(at * count(near.len() - 1))]
-                })
-                .collect()
-        };
-        let on_ground = |f: usize, x: f32, y: f32| way.to_first[f].of(f64::from(x), f64::from(y));
-        let body = per_frame(&|f, h| on_ground(f, h.middle.0, h.middle.1).0, 0.5);
-        let ground = per_frame(
-            &|f, h| on_ground(f, 0.5 * (h.area.left + h.area.right), h.area.bottom).1,
-            0.9,
-        );
-        let far = body[body.len() - 1] - body[0];
-        if far.abs() < height {
-            return Err(Refused::StandsStill);
-        }
-        Ok(Self { height, rightward: far > 0.0, body: smoothed(&body, half), ground })
-    }
-
-    fn bands(&self, found: &[Option<Horse>], way: &Path) -> Vec<Option<Band>> {
-        let room = small(0.05 * self.height);
-        found
-            .iter()
-            .enumerate()
-            .map(|(f, h)| {
-                let a = h.as_ref()?.area;
-                let x = |x: f32| way.to_first[f].of(f64::from(x), f64::from(a.bottom)).0;
-                #[expect(clippy::cast_possible_truncation, reason = "columns")]
-                Some(Band {
-                    left: x(a.left - room).floor() as i64,
-                    right: x(a.right + room).ceil() as i64,
-                    ground: self.ground[f],
-                })
-            })
-            .collect()
-    }
-}
-
-/// Smallest horse that can be timed, pixels of the picture that is worked on.
-const SMALLEST: f64 = 70.0;
-
-/// Means over `half` values either side.
-fn smoothed(values: &[f64], half: usize) -> Vec<f64> {
-    (0..values.len())
-        .map(|k| {
-            // As many on both sides: a horse that goes on is not bent at the ends.
-            let half = half.min(k).min(values.len() - 1 - k);
-            let near = &values[k - half..=k + half];
-            near.iter().sum::<f64>() / count(near.len())
+    found
+        .iter()
+        .filter(like_the_others)
+        .filter_map(|f| {
+            let (contact, by_stroke) = match usual[usize::from(f.ahead > 0.0)] {
+                Some(usual) => usual.settled(&f.stroke, f.contact),
+                None => (f.contact?, false),
+            };
+            let mut why = vec![];
+            let mut confidence = A_FOOTFALL;
+            if by_stroke {
+                why.push(Doubt::NotSeenWell);
+                confidence *= 0.8;
+            }
+            if f.contrast < SEEN_WELL {
+                why.push(Doubt::LooksLikeGround);
+                confidence *= 0.9;
+            }
+            // The film, or the horse, may be gone before; and an off that is hardly known is none.
+            let last = count(way.to_first.len()) - 1.0;
+            let off = contact.off.filter(|off| {
+                *off < last && *off > contact.on && contact.off_sd < OFF_KNOWN * rate
+            });
+            let heel_off =
+                contact.heel_off.filter(|h| *h > contact.on && off.is_some_and(|o| *h < o));
+            if off.is_none() {
+                why.push(Doubt::OffUnseen);
+            }
+            let seen = Seen {
+                limb: Limb::LF,
+                on: contact.on,
+                on_sd: contact.on_sd,
+                heel_off,
+                off,
+                off_sd: contact.off_sd,
+                at: way.to_first[f.middle].back().of(f.stroke.x, f.row),
+                frame: f.middle,
+                confidence,
+                why,
+            };
+            let stance = Stance { on: contact.on, ahead: f.ahead, x: f.stroke.x, row: f.row };
+            Some((seen, stance))
         })
         .collect()
 }

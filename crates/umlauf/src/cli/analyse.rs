@@ -4,11 +4,12 @@ use std::path::{Path, PathBuf};
 
 use anyhow::{Context as _, Result};
 use clap::Args;
-use umlauf_gait::Side;
 use umlauf_gait::base::limb::UnknownSide;
 use umlauf_gait::base::schools::Schools;
 use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
+use umlauf_gait::marks::origin::Origin;
 use umlauf_gait::marks::{captions, marks_csv};
+use umlauf_gait::{Footfall, Side};
 
 use crate::cli::input::{self, positive};
 use crate::clip::click_track;
@@ -114,6 +115,22 @@ pub fn run(args: &Analyse) -> Result<()> {
         println!("{}", serde_json::to_string_pretty(&document)?);
     } else {
         print!("{}", summary(&document));
+        if let Some(says) = nobody_looked(&footfalls) {
+            println!("\n{says}");
+        }
     }
     Ok(())
+}
+
+/// What rests on suggestions says so.
+fn nobody_looked(footfalls: &[Footfall]) -> Option<String> {
+    let suggested = |f: &&Footfall| matches!(f.origin, Origin::Suggested | Origin::Sensor);
+    let n = footfalls.iter().filter(suggested).count();
+    (n > 0).then(|| {
+        format!(
+            "Nobody has looked at {n} of {} footfalls: they are suggestions. Look at what is said of them before \
+             you act on it, above all at left against right.",
+            footfalls.len()
+        )
+    })
 }

@@ -106,6 +106,7 @@ pub fn of_seen(seen: &Seen, time: impl Fn(f64) -> f64, frame_s: f64) -> Suggesti
         Doubt::LooksLikeGround => "the hoof is hardly darker or lighter than the ground",
         Doubt::NearOrFar => "near or far limb is not sure",
         Doubt::UnlikeOthers => "it stood much longer or shorter than the others",
+        Doubt::NotSeenWell => "the hoof is not seen well; timed by how long an edge stayed",
         Doubt::OffUnseen => "when it left is not seen",
     };
     Suggestion {
