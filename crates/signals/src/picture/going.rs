@@ -39,8 +39,7 @@ impl Going {
             v.sort_by(f64::total_cmp);
             v[v.len() / 2]
         };
-        let wide =
-            middle(seen.iter().map(|(_, h)| f64::from(h.area.right - h.area.left)).collect());
+        let wide = middle(seen.iter().map(|(_, h)| f64::from(h.length)).collect());
         let high =
             middle(seen.iter().map(|(_, h)| f64::from(h.area.bottom - h.area.top)).collect());
         let height = HEIGHT * wide;
@@ -50,7 +49,7 @@ impl Going {
         if height < SMALLEST {
             return Err(Refused::TooSmall);
         }
-        if wide < 0.75 * high {
+        if wide < 0.6 * high {
             return Err(Refused::AlongTheTrack);
         }
         let half = place(SLOWLY * way.rate);

@@ -41,7 +41,7 @@ pub struct Hoof {
 }
 
 /// Columns aside, rows above and below of a patch, by the height at the withers.
-const PATCH: (f64, f64, f64) = (0.075, 0.05, 0.012);
+const PATCH: (f64, f64, f64) = (0.095, 0.063, 0.015);
 
 /// What is hoof differs from the ground by this share of what differs most, and this much, grey values.
 const CLEAR: f32 = 0.45;
@@ -51,7 +51,7 @@ const LEAST: f32 = 12.0;
 const FEWEST: usize = 12;
 
 /// Height of the strip on the ground in which a hoof touches it, by the height at the withers.
-const STRIP: f64 = 0.018;
+const STRIP: f64 = 0.022;
 
 impl Looks<'_> {
     /// The hoof of a stroke that stands on row `ground` of the ground picture, or so.

@@ -12,9 +12,14 @@ use crate::picture::turn::Turn;
 pub struct Horse {
     /// What it takes up.
     pub area: Area,
-    /// Its middle, by pixels.
+    /// Middle of its trunk, head and rider: legs swing, and shadows lie on the ground.
     pub middle: (f32, f32),
+    /// From nose to tail, pixels.
+    pub length: f32,
 }
+
+/// Share of a horse's box, from the top, in which there is no leg and no shadow.
+const TRUNK: f64 = 0.6;
 
 /// A pixel this far from the background, grey values, is something else.
 const APART: f32 = 14.0;
@@ -57,7 +62,11 @@ pub fn horses(frames: &[Layers], rate: f64, to_first: &[Turn]) -> Vec<Option<Hor
 impl Horse {
     /// The same in a picture twice as large.
     fn twice(self) -> Self {
-        Self { area: self.area.scaled(2.0), middle: (2.0 * self.middle.0, 2.0 * self.middle.1) }
+        Self {
+            area: self.area.scaled(2.0),
+            middle: (2.0 * self.middle.0, 2.0 * self.middle.1),
+            length: 2.0 * self.length,
+        }
     }
 }
 
@@ -72,42 +81,59 @@ pub fn largest(picture: &Grey, background: &Background, to_background: &Turn) ->
             *other = (f32::from(*own) - background.at(bx, by)).abs() > APART;
         }
     }
-    let mut best: Option<(Horse, usize)> = None;
-    let mut stack = vec![];
+    let mut best: Vec<usize> = vec![];
+    let mut own = vec![];
     for start in 0..w * h {
-        if !other[start] {
+        if !std::mem::take(&mut other[start]) {
             continue;
         }
-        other[start] = false;
-        stack.push(start);
-        let (mut n, mut sums) = (0usize, (0usize, 0usize));
-        let (mut left, mut right, mut top, mut bottom) = (w, 0, h, 0);
-        while let Some(k) = stack.pop() {
-            let (x, y) = (k % w, k / w);
-            n += 1;
-            sums = (sums.0 + x, sums.1 + y);
-            (left, right, top, bottom) = (left.min(x), right.max(x), top.min(y), bottom.max(y));
+        own.clear();
+        own.push(start);
+        let mut next = 0;
+        while let Some(k) = own.get(next).copied() {
+            next += 1;
             for dy in -GAP..=GAP {
                 for dx in -GAP..=GAP {
-                    let (Some(nx), Some(ny)) = (aside(x, dx, w), aside(y, dy, h)) else { continue };
-                    if std::mem::take(&mut other[ny * w + nx]) {
-                        stack.push(ny * w + nx);
+                    let (Some(x), Some(y)) = (aside(k % w, dx, w), aside(k / w, dy, h)) else {
+                        continue;
+                    };
+                    if std::mem::take(&mut other[y * w + x]) {
+                        own.push(y * w + x);
                     }
                 }
             }
         }
-        if best.is_none_or(|(_, most)| n > most) {
-            let area = Area {
-                left: small(count(left)),
-                right: small(count(right + 1)),
-                top: small(count(top)),
-                bottom: small(count(bottom + 1)),
-            };
-            let middle = (small(count(sums.0) / count(n)), small(count(sums.1) / count(n)));
-            best = Some((Horse { area, middle }, n));
+        if own.len() > best.len() {
+            std::mem::swap(&mut own, &mut best);
         }
     }
-    best.filter(|(_, n)| count(*n) >= LEAST * count(w * h)).map(|b| b.0)
+    (count(best.len()) >= (LEAST * count(w * h)).max(1.0)).then(|| horse(&best, w))
+}
+
+/// The horse that takes up these pixels of a picture `w` pixels wide.
+fn horse(pixels: &[usize], w: usize) -> Horse {
+    let span = |get: &dyn Fn(usize) -> usize, of: &mut dyn Iterator<Item = usize>| {
+        of.map(get).fold((usize::MAX, 0), |(lo, hi), v| (lo.min(v), hi.max(v)))
+    };
+    let (x, y) = (|k: usize| k % w, |k: usize| k / w);
+    let (left, right) = span(&x, &mut pixels.iter().copied());
+    let (top, bottom) = span(&y, &mut pixels.iter().copied());
+    let low = count(top) + TRUNK * count(bottom - top);
+    let trunk: Vec<usize> = pixels.iter().copied().filter(|k| count(y(*k)) <= low).collect();
+    let (nose, tail) = span(&x, &mut trunk.iter().copied());
+    let mean = |get: &dyn Fn(usize) -> usize| {
+        trunk.iter().map(|k| count(get(*k))).sum::<f64>() / count(trunk.len())
+    };
+    Horse {
+        area: Area {
+            left: small(count(left)),
+            right: small(count(right + 1)),
+            top: small(count(top)),
+            bottom: small(count(bottom + 1)),
+        },
+        middle: (small(mean(&x)), small(mean(&y))),
+        length: small(count(tail + 1 - nose)),
+    }
 }
 
 fn aside(at: usize, by: i64, end: usize) -> Option<usize> {

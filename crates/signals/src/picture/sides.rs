@@ -64,6 +64,35 @@ pub fn limbs(stances: &[Stance], near: Side) -> Vec<Named> {
         .collect()
 }
 
+/// Which stances stand too high for the ground about them, by more than `most` pixels: a hoof that hovers
+/// before it lands, or what lies behind.
+pub fn hovering(stances: &[Stance], most: f64) -> Vec<bool> {
+    let mut out = vec![false; stances.len()];
+    for _ in 0..3 {
+        let kept: Vec<Stance> =
+            stances.iter().zip(&out).filter(|(_, high)| !**high).map(|(s, _)| *s).collect();
+        if kept.len() < FEWEST {
+            return out;
+        }
+        let girdles = fores(&kept);
+        let rows: Vec<f64> = kept.iter().map(|s| s.row).collect();
+        let rests: Vec<f64> =
+            (0..kept.len()).map(|k| rows[k] - ground(&kept, &girdles, &rows, k)).collect();
+        let kept: Vec<usize> = (0..out.len()).filter(|k| !out[*k]).collect();
+        let mut found = false;
+        for (k, rest) in kept.into_iter().zip(rests) {
+            if rest < -most {
+                out[k] = true;
+                found = true;
+            }
+        }
+        if !found {
+            break;
+        }
+    }
+    out
+}
+
 /// Fore or hind, and how sure: two heaps of places under the body.
 fn fores(stances: &[Stance]) -> Vec<(bool, f64)> {
     let mut places: Vec<f64> = stances.iter().map(|s| s.ahead).collect();

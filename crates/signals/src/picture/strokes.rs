@@ -19,9 +19,9 @@ pub struct Stroke {
 }
 
 /// Sizes by the height at the withers.
-const HOOF: f64 = 0.10;
+const HOOF: f64 = 0.125;
 /// A stroke stays within this.
-const STRAYS: f64 = 0.04;
+const STRAYS: f64 = 0.05;
 /// Gaps of this many seconds are bridged.
 const GAP: f64 = 0.035;
 /// Shortest stroke, s.

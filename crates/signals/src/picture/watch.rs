@@ -15,7 +15,7 @@ use crate::picture::motion::Layers;
 use crate::picture::path::{Path, path};
 use crate::picture::refused::{Camera, Refused, camera};
 use crate::picture::settle::Usual;
-use crate::picture::sides::{Stance, limbs};
+use crate::picture::sides::{Stance, hovering, limbs};
 use crate::picture::still::still;
 use crate::picture::strokes::{Stroke, strokes};
 
@@ -77,7 +77,7 @@ const GROUP: f64 = 0.5;
 
 /// Rows of the band above and below the ground in which edges that stay are looked for, by the height at
 /// the withers.
-const BAND: (f64, f64) = (0.12, 0.03);
+const BAND: (f64, f64) = (0.15, 0.04);
 
 /// Fewer footfalls than this are none.
 const FEWEST: usize = 6;
@@ -134,8 +134,12 @@ pub fn watch(frames: &[Layers], rate: f64, near: Option<Side>) -> Result<Watched
             Some(Found { stroke, middle, row, contrast, ahead, contact })
         })
         .collect();
+    let found = one_a_place(found, horse.height);
     let mut seen = footfalls(&found, &way, rate);
     seen.sort_by(|a, b| a.0.on.total_cmp(&b.0.on));
+    let all: Vec<Stance> = seen.iter().map(|s| s.1).collect();
+    let mut high = hovering(&all, HOVERS * horse.height).into_iter();
+    seen.retain(|_| !high.next().unwrap_or(false));
     if seen.len() < FEWEST {
         return Err(Refused::NothingStands);
     }
@@ -158,6 +162,9 @@ pub fn watch(frames: &[Layers], rate: f64, near: Option<Side>) -> Result<Watched
 
 /// An off that is known worse than this, s, is not given (project default).
 const OFF_KNOWN: f64 = 0.025;
+
+/// A hoof this much above the ground about it hovers, heights at the withers.
+const HOVERS: f64 = 0.014;
 
 /// No hoof stands farther from the body's middle than this, heights at the withers.
 const FARTHEST: f64 = 0.8;
@@ -195,6 +202,29 @@ struct Found {
     contrast: f32,
     ahead: f64,
     contact: Option<Contact>,
+}
+
+/// Two hooves do not stand this near to each other, heights at the withers, …
+const NEAR: f64 = 0.16;
+
+/// … for this share of the shorter one's time.
+const MUCH: f64 = 0.4;
+
+/// Of strokes side by side at one time the lower: the other is a pastern, or a hoof that hovers.
+fn one_a_place(found: Vec<Found>, height: f64) -> Vec<Found> {
+    let beside = |a: &Found, b: &Found| {
+        let shared = count(a.stroke.to.min(b.stroke.to)) - count(a.stroke.from.max(b.stroke.from));
+        let shorter = count((a.stroke.to - a.stroke.from).min(b.stroke.to - b.stroke.from));
+        (a.stroke.x - b.stroke.x).abs() < NEAR * height && shared > MUCH * shorter
+    };
+    let is_other = |k: usize| {
+        found
+            .iter()
+            .enumerate()
+            .any(|(j, f)| j != k && beside(&found[k], f) && (f.row, j) > (found[k].row, k))
+    };
+    let keep: Vec<bool> = (0..found.len()).map(|k| !is_other(k)).collect();
+    found.into_iter().zip(keep).filter(|(_, keep)| *keep).map(|(f, _)| f).collect()
 }
 
 /// Footfalls without their limbs, settled by what is usual of fore and hind in this clip.
