@@ -81,7 +81,7 @@ impl Going {
         Ok(Self { height, rightward: far > 0.0, body: smoothed(&body, half), ground })
     }
 
-    /// Where edges that stay are looked for: a horse's width above and below the ground.
+    /// Where edges that stay are looked for: the columns of the horse and the row of the ground, a frame.
     pub fn bands(&self, found: &[Option<Horse>], way: &Path) -> Vec<Option<Band>> {
         let room = small(0.05 * self.height);
         found
