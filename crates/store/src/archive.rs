@@ -23,13 +23,14 @@ pub struct Table {
 
 /// Tables of what the coach has said and marked, in the order in which they refer to one another.
 /// Uploads under way, jobs and digests are made anew.
-const TABLES: [(&str, &str); 12] = [
+const TABLES: [(&str, &str); 13] = [
     ("horse", "id"),
     ("session", "id"),
     ("coach_mark", "session, gait, figure"),
     ("session_log", "session, at_ms, id"),
     ("clip", "id"),
     ("mark", "clip, id"),
+    ("found", "clip"),
     ("tag", "clip, id"),
     ("edit", "clip, seq"),
     ("edit_mark", "clip, seq, place"),

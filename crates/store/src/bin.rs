@@ -30,6 +30,7 @@ impl Store {
             "DELETE FROM edit_tag WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM edit WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM mark WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
+            "DELETE FROM found WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM tag WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM digest WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM job WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",

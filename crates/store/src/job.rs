@@ -15,6 +15,8 @@ pub enum JobKind {
     Sound,
     /// Small pictures along the clip for the strip.
     Filmstrip,
+    /// Footfalls that the clip tells of by itself.
+    Footfalls,
 }
 
 /// How far a job is.
@@ -56,8 +58,12 @@ pub struct Job {
 /// A job is begun at most this often.
 pub const MOST_ATTEMPTS: i64 = 3;
 
-const KINDS: [(JobKind, &str); 3] =
-    [(JobKind::Proxy, "proxy"), (JobKind::Sound, "sound"), (JobKind::Filmstrip, "filmstrip")];
+const KINDS: [(JobKind, &str); 4] = [
+    (JobKind::Proxy, "proxy"),
+    (JobKind::Sound, "sound"),
+    (JobKind::Filmstrip, "filmstrip"),
+    (JobKind::Footfalls, "footfalls"),
+];
 const STATES: [(JobState, &str); 5] = [
     (JobState::Waiting, "waiting"),
     (JobState::Running, "running"),
@@ -66,7 +72,24 @@ const STATES: [(JobState, &str); 5] = [
     (JobState::Cancelled, "cancelled"),
 ];
 
+/// Jobs of a queue are done one after the other; the queues do not wait for one another.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Queue {
+    /// What a clip is shown with.
+    Shown,
+    /// What takes long, and nobody sits waiting for.
+    Looked,
+}
+
 impl JobKind {
+    /// Where it waits.
+    pub const fn queue(self) -> Queue {
+        match self {
+            Self::Proxy | Self::Sound | Self::Filmstrip => Queue::Shown,
+            Self::Footfalls => Queue::Looked,
+        }
+    }
+
     /// Its name in files.
     pub fn word(self) -> &'static str {
         KINDS.iter().find(|(k, _)| *k == self).map_or("", |(_, w)| w)
@@ -97,7 +120,12 @@ impl JobState {
 /// The kinds of job that this version can do, as a list in SQL. Others are left to the version
 /// that knows them.
 fn known_kinds() -> String {
-    KINDS.map(|(_, word)| format!("'{word}'")).join(", ")
+    words(|_| true)
+}
+
+fn words(which: impl Fn(JobKind) -> bool) -> String {
+    let of = |(_, word): &(JobKind, &str)| format!("'{word}'");
+    KINDS.iter().filter(|(k, _)| which(*k)).map(of).collect::<Vec<_>>().join(", ")
 }
 
 const COLUMNS: &str = "id, clip, kind, state, progress, attempts, began_ms, says";
@@ -114,18 +142,18 @@ impl Store {
         Ok(connection.last_insert_rowid())
     }
 
-    /// Takes the next waiting job, marked as running.
+    /// Takes the next waiting job of a queue, marked as running.
     ///
     /// # Errors
     /// [`StoreError::Full`].
-    pub fn take_job(&self) -> Result<Option<Job>, StoreError> {
+    pub fn take_job(&self, queue: Queue) -> Result<Option<Job>, StoreError> {
         let sql = format!(
             "UPDATE job SET state = 'running', attempts = attempts + 1, progress = 0,
                             began_ms = CAST(unixepoch('subsec') * 1000 AS INTEGER)
              WHERE id = (SELECT id FROM job WHERE state = 'waiting' AND kind IN ({})
                          ORDER BY id LIMIT 1)
              RETURNING {COLUMNS}",
-            known_kinds()
+            words(|k| k.queue() == queue)
         );
         Ok(self.write().query_row(&sql, [], job_row).optional()?)
     }

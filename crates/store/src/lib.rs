@@ -12,6 +12,7 @@ pub mod coach_mark;
 mod connections;
 pub mod digest;
 mod error;
+mod found;
 pub mod hand;
 pub mod horse;
 pub mod job;

@@ -14,11 +14,21 @@ use crate::store::Store;
 pub const MOST_MARKS: i64 = 200_000;
 
 impl Store {
-    /// Marks of a clip in order of time.
+    /// Marks of a clip in order of time. What was suggested and is not taken is none.
     ///
     /// # Errors
     /// When the file cannot be read.
     pub fn marks(&self, clip: i64) -> Result<Vec<Mark>, StoreError> {
+        let mut marks = self.marks_and_suggestions(clip)?;
+        marks.retain(|m| !m.origin.is_open());
+        Ok(marks)
+    }
+
+    /// Marks of a clip in order of time, and what is suggested between them.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn marks_and_suggestions(&self, clip: i64) -> Result<Vec<Mark>, StoreError> {
         let connection = self.read()?;
         let revision = revision_of(&connection, clip)?;
         let mut recent = self.recent();

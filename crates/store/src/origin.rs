@@ -20,6 +20,15 @@ pub enum Origin {
         detector: String,
         /// Standard deviation that the detector gives it, true seconds.
         sd_s: f64,
+        /// Chance that it is right, 0 to 1; a detector may give none.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        sure: Option<f64>,
+        /// Why it is less than sure.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        why: String,
+        /// What the coach has said to it.
+        #[serde(default)]
+        answer: Answer,
     },
     /// A sensor on the horse gave it.
     Sensor {
@@ -38,9 +47,34 @@ impl Origin {
         match self {
             Self::Stepped => true,
             Self::Tapped { rate } => (0.01..=16.0).contains(rate),
-            Self::Suggested { detector: name, sd_s } | Self::Sensor { name, sd_s } => {
-                named(name) && sd(*sd_s)
+            Self::Suggested { detector, sd_s, sure, why, .. } => {
+                named(detector)
+                    && sd(*sd_s)
+                    && sure.is_none_or(|p| (0.0..=1.0).contains(&p))
+                    && why.chars().count() <= LONGEST_WHY
             }
+            Self::Sensor { name, sd_s } => named(name) && sd(*sd_s),
         }
     }
+
+    /// Whether it is suggested and not taken: it does not count.
+    pub const fn is_open(&self) -> bool {
+        matches!(self, Self::Suggested { answer: Answer::Open, .. })
+    }
+}
+
+/// Letters of a reason at most.
+const LONGEST_WHY: usize = 400;
+
+/// What the coach has said to a suggestion.
+#[derive(Clone, Copy, Debug, Default, Deserialize, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Answer {
+    /// Nothing yet: it is shown, and does not count.
+    Open,
+    /// Taken with others, not looked at by itself.
+    #[default]
+    Taken,
+    /// Looked at, and taken.
+    Looked,
 }

@@ -3,7 +3,7 @@
 use rusqlite_migration::{M, Migrations};
 
 /// The version that this program writes.
-pub const VERSION: usize = 6;
+pub const VERSION: usize = 7;
 
 pub fn migrations() -> Migrations<'static> {
     Migrations::new(vec![
@@ -226,6 +226,13 @@ pub fn migrations() -> Migrations<'static> {
         );
         CREATE INDEX log_of_session ON session_log (session, at_ms);
         ALTER TABLE clip ADD COLUMN began_ms INTEGER;",
+        ),
+        M::up(
+            "-- What a clip told of by itself, beside the footfalls that became marks (JSON).
+        CREATE TABLE found (
+            clip INTEGER PRIMARY KEY REFERENCES clip (id),
+            body TEXT NOT NULL
+        ) WITHOUT ROWID;",
         ),
     ])
 }

@@ -4,7 +4,7 @@
 
 use umlauf_store::clip::Footage;
 use umlauf_store::hand::HandScatter;
-use umlauf_store::job::{JobKind, JobState, MOST_ATTEMPTS};
+use umlauf_store::job::{JobKind, JobState, MOST_ATTEMPTS, Queue};
 use umlauf_store::person::Person;
 use umlauf_store::{Store, StoreError};
 
@@ -32,13 +32,16 @@ fn jobs_are_taken_in_the_order_they_were_asked_for_and_each_once() {
     let (_folder, store, clip) = yard();
     let kinds = [JobKind::Sound, JobKind::Proxy, JobKind::Filmstrip];
     let ids: Vec<i64> = kinds.iter().map(|k| store.add_job(clip, *k).unwrap()).collect();
+    let long = store.add_job(clip, JobKind::Footfalls).unwrap();
     for (id, kind) in ids.iter().zip(kinds) {
-        let job = store.take_job().unwrap().unwrap();
+        let job = store.take_job(Queue::Shown).unwrap().unwrap();
         assert_eq!((job.id, job.kind, job.state), (*id, kind, JobState::Running));
         assert_eq!(job.attempts, 1);
         assert!(job.began_ms > 1_600_000_000_000);
     }
-    assert_eq!(store.take_job().unwrap(), None);
+    assert_eq!(store.take_job(Queue::Shown).unwrap(), None);
+    // What takes long waits in a queue of its own, and nothing waits for it.
+    assert_eq!(store.take_job(Queue::Looked).unwrap().map(|j| j.id), Some(long));
     store.job_progress(ids[0], 0.4).unwrap();
     assert!((store.job(ids[0]).unwrap().progress - 0.4).abs() < 1e-12);
     store.job_progress(ids[0], 7.0).unwrap();
@@ -61,7 +64,7 @@ fn a_job_that_kills_the_program_each_time_is_given_up() {
         // Each time the program dies in the midst of it and starts anew.
         let store = Store::open(folder.path(), None).unwrap();
         store.requeue_jobs().unwrap();
-        let job = store.take_job().unwrap().unwrap();
+        let job = store.take_job(Queue::Shown).unwrap().unwrap();
         assert_eq!((job.id, job.attempts), (id, attempt));
     }
     let store = Store::open(folder.path(), None).unwrap();
@@ -69,7 +72,7 @@ fn a_job_that_kills_the_program_each_time_is_given_up() {
     let job = store.job(id).unwrap();
     assert_eq!(job.state, JobState::Failed);
     assert!(job.says.contains("too often"), "{}", job.says);
-    assert_eq!(store.take_job().unwrap(), None);
+    assert_eq!(store.take_job(Queue::Shown).unwrap(), None);
     // The coach may ask for it once more, and then it begins from nothing.
     let again = store.steer_job(id, false).unwrap();
     assert_eq!((again.state, again.attempts, again.says.as_str()), (JobState::Waiting, 0, ""));
@@ -79,14 +82,14 @@ fn a_job_that_kills_the_program_each_time_is_given_up() {
 fn a_cancelled_job_stays_cancelled_whatever_its_work_comes_to() {
     let (_folder, store, clip) = yard();
     let id = store.add_job(clip, JobKind::Proxy).unwrap();
-    store.take_job().unwrap();
+    store.take_job(Queue::Shown).unwrap();
     assert_eq!(store.steer_job(id, true).unwrap().state, JobState::Cancelled);
     store.job_progress(id, 0.9).unwrap();
     store.end_job(id, None).unwrap();
     let job = store.job(id).unwrap();
     assert_eq!((job.state, job.progress), (JobState::Cancelled, 0.0));
     store.requeue_jobs().unwrap();
-    assert_eq!(store.take_job().unwrap(), None);
+    assert_eq!(store.take_job(Queue::Shown).unwrap(), None);
     // What has ended cannot be cancelled, what waits cannot be tried again.
     assert!(matches!(store.steer_job(id, true), Err(StoreError::Invalid(_))));
     store.steer_job(id, false).unwrap();

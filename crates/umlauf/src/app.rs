@@ -4,6 +4,7 @@ use std::collections::{HashMap, HashSet};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use tokio::sync::{Notify, watch};
+use umlauf_store::job::Queue;
 use umlauf_store::{Store, StoreError};
 
 use crate::refused::Refused;
@@ -12,8 +13,8 @@ use crate::refused::Refused;
 pub struct App {
     /// The yard on disk.
     pub store: Store,
-    /// Wakes the workers when a job was added.
-    pub work: Notify,
+    /// Wakes the worker of each queue when a job was added.
+    work: [Notify; 2],
     /// Wakes the watcher of the folder.
     pub watch: Notify,
     /// Running jobs; sending stops one.
@@ -33,7 +34,7 @@ impl App {
     pub fn new(store: Store) -> Arc<Self> {
         Arc::new(Self {
             store,
-            work: Notify::new(),
+            work: [Notify::new(), Notify::new()],
             watch: Notify::new(),
             running: Mutex::default(),
             writing: Mutex::default(),
@@ -96,6 +97,16 @@ impl App {
         locked(&self.writing)
             .insert(id.to_owned())
             .then(|| Writing { app: Arc::clone(self), id: id.to_owned() })
+    }
+
+    /// Wakes the workers: a job was added.
+    pub fn wake(&self) {
+        self.work.iter().for_each(Notify::notify_one);
+    }
+
+    /// Waits until a job was added that may be of this queue.
+    pub async fn job_added(&self, queue: Queue) {
+        self.work[usize::from(queue == Queue::Looked)].notified().await;
     }
 
     /// Notes that a job runs; what it returns turns true when the job shall stop.

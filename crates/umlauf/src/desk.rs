@@ -2,20 +2,24 @@
 
 use serde::Serialize;
 use umlauf_gait::analysis::about_change;
+use umlauf_gait::bouts::bout_figures::BoutFigures;
 use umlauf_gait::marking::doubtful_marks::{Doubt, DoubtfulMark};
-use umlauf_gait::{Analysis, Side, words};
-use umlauf_store::{Store, StoreError};
+use umlauf_gait::{Analysis, Footfall, Side, words};
+use umlauf_store::clip::Clip;
+use umlauf_store::{Store, StoreError, marks};
 use utoipa::ToSchema;
 
 use crate::clip::clock::{self, SlowQuestion};
 use crate::clip::mark::{LimbCode, Mark};
-use crate::clip::reading::{analyse, horse_of, scatter};
+use crate::clip::reading::{analyse, footfall, horse_of, scatter};
 use crate::clip::settings::ClipSettings;
 use crate::clip::tag::{self, Tag};
 use crate::document::wheel::{Wheel, wheels};
 use crate::document::whole::{Document, document};
+use crate::suggest::found::{Found, Kept, found, why_doubtful};
 
-/// Marks and what follows from them.
+/// Marks and what follows from them. Suggestions that wait for an answer are among them: the desk shows what
+/// they would tell, and nothing else counts them.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct Desk {
     /// Counts the changes of this clip.
@@ -40,10 +44,23 @@ pub struct Desk {
     pub around_changes: Vec<Vec<NearChange>>,
     /// Places where the marks look wrong.
     pub checks: Vec<CheckSaid>,
+    /// What the clip told of by itself, when it was looked at.
+    pub found: Option<Found>,
+    /// Footfalls of each bout, and how many of them nobody has looked at.
+    pub unlooked: Vec<Unlooked>,
     /// Edits that can be undone.
     pub can_undo: i64,
     /// Edits that can be done again.
     pub can_redo: i64,
+}
+
+/// How many footfalls of a bout nobody has looked at.
+#[derive(Clone, Copy, Debug, Serialize, ToSchema)]
+pub struct Unlooked {
+    /// Footfalls.
+    pub footfalls: usize,
+    /// Nobody has looked at so many of them.
+    pub unlooked: usize,
 }
 
 /// A stride near a flying change.
@@ -85,13 +102,15 @@ pub struct CheckSaid {
 pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError> {
     let clip = store.clip(id)?;
     let horse = horse_of(store, &clip)?;
-    let (marks, own) = (store.marks(id)?, tag::shown(store.tags(id)?));
+    let (marks, own) = (store.marks_and_suggestions(id)?, tag::shown(store.tags(id)?));
     let scatter = scatter(store, &clip)?;
     let analysis = analyse(&clip, horse.as_ref(), &marks, &own, scatter);
     let (can_undo, can_redo) = store.journal_depth(id)?;
+    let found = Kept::in_clip(store, id)?.map(|kept| found(kept, &marks));
+    let unlooked = unlooked(&clip, &marks, &analysis);
     let (document, (wheels, around_changes, checks)) = rayon::join(
         || document(&analysis),
-        || (wheels(&analysis), around_changes(&analysis), checks(&analysis)),
+        || (wheels(&analysis), around_changes(&analysis), checks(&analysis, &clip, &marks)),
     );
     Ok(Desk {
         revision: clip.revision,
@@ -105,11 +124,30 @@ pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError
         tags: own,
         around_changes,
         checks,
+        found,
+        unlooked,
         settings: clip.settings.into(),
         can_undo,
         can_redo,
     })
 }
+
+fn unlooked(clip: &Clip, marks: &[marks::Mark], analysis: &Analysis) -> Vec<Unlooked> {
+    let all: Vec<Footfall> = marks.iter().map(|m| footfall(clip, m, 0)).collect();
+    let of = |bout: &BoutFigures| {
+        let from = all.partition_point(|f| f.on.0 < bout.start_s - EARLY_S);
+        let to = all.partition_point(|f| f.on.0 < bout.end_s - EARLY_S).max(from);
+        let own = &all[from..to];
+        Unlooked {
+            footfalls: own.len(),
+            unlooked: own.iter().filter(|f| f.origin.is_unseen()).count(),
+        }
+    };
+    analysis.bouts.iter().map(of).collect()
+}
+
+/// A fore may land so much before the hind that begins its stride, s.
+const EARLY_S: f64 = 0.05;
 
 fn around_changes(analysis: &Analysis) -> Vec<Vec<NearChange>> {
     let word = |side: Option<Side>| side.map(|s| s.word().to_owned());
@@ -130,7 +168,7 @@ fn around_changes(analysis: &Analysis) -> Vec<Vec<NearChange>> {
     analysis.events.changes.iter().map(|(change, _)| of(change)).collect()
 }
 
-fn checks(analysis: &Analysis) -> Vec<CheckSaid> {
+fn checks(analysis: &Analysis, clip: &Clip, marks: &[marks::Mark]) -> Vec<CheckSaid> {
     let said = |c: &DoubtfulMark| CheckSaid {
         from_s: c.from_s,
         to_s: c.to_s,
@@ -139,5 +177,12 @@ fn checks(analysis: &Analysis) -> Vec<CheckSaid> {
         },
         says: words::marking::doubtful(c.what),
     };
-    analysis.doubtful.iter().map(said).collect()
+    let mut out: Vec<CheckSaid> = analysis.doubtful.iter().map(said).collect();
+    out.extend(marks.iter().filter_map(|m| {
+        let Footfall { limb, on, .. } = footfall(clip, m, 0);
+        let says = why_doubtful(m, limb)?;
+        Some(CheckSaid { from_s: on.0, to_s: on.0, limb: limb.into(), says })
+    }));
+    out.sort_by(|a, b| a.from_s.total_cmp(&b.from_s));
+    out
 }

@@ -4,14 +4,17 @@ use std::path::Path;
 use std::sync::Arc;
 
 use umlauf_footage::proxy::{self, Shown};
-use umlauf_footage::{filmstrip, sound};
+use umlauf_footage::{filmstrip, probe, sound};
 use umlauf_signals::envelope::envelope;
-use umlauf_store::clip::ProxyState;
-use umlauf_store::job::{Job, JobKind};
+use umlauf_store::clip::{Clip, ProxyState};
+use umlauf_store::job::{Job, JobKind, Queue};
 
 use crate::app::App;
+use crate::clip::clock::likely_slow_factor;
 use crate::problem::Problem;
 use crate::refused::Refused;
+use crate::suggest::marks::{self, FilmClock};
+use crate::suggest::search::{Ask, search};
 
 /// One point of the sound's envelope covers this much of the file, µs.
 pub const SOUND_STEP_US: i64 = 5_000;
@@ -19,14 +22,14 @@ pub const SOUND_STEP_US: i64 = 5_000;
 /// How long the worker sleeps at most when there is nothing to do.
 const IDLE: std::time::Duration = std::time::Duration::from_secs(5);
 
-/// Works through the queue until the program ends.
-pub async fn work(app: Arc<App>) {
+/// Works through a queue until the program ends.
+pub async fn work(app: Arc<App>, queue: Queue) {
     loop {
-        match app.with(|s| s.take_job()).await {
+        match app.with(move |s| s.take_job(queue)).await {
             Ok(Some(job)) => run(&app, &job).await,
             // Another program may have added work to the same yard: look now and then.
             Ok(None) => {
-                let _ = tokio::time::timeout(IDLE, app.work.notified()).await;
+                let _ = tokio::time::timeout(IDLE, app.job_added(queue)).await;
             }
             Err(e) => {
                 tracing::error!("the queue cannot be read: {}", e);
@@ -81,7 +84,56 @@ async fn make(app: &Arc<App>, job: &Job) -> Result<(), Refused> {
             }
             Ok(())
         }
+        JobKind::Footfalls => find_footfalls(app, job, &clip, &original).await,
     }
+}
+
+/// Looks for footfalls; what is found waits on the clip's desk.
+async fn find_footfalls(
+    app: &Arc<App>,
+    job: &Job,
+    clip: &Clip,
+    original: &Path,
+) -> Result<(), Refused> {
+    let slow = likely_slow_factor(clip);
+    let (id, length_s) = (clip.id, clip.length_s);
+    if app.with(move |s| Ok(marks::been_through(&s.marks(id)?, length_s, slow))).await? {
+        return Ok(());
+    }
+    let probe = probe::probe(original).await?;
+    let ask = Ask { picture: true, sound: probe.has_sound, near: None, distance_m: None, slow };
+    let (send, mut receive) = tokio::sync::mpsc::unbounded_channel();
+    let done = move |share| {
+        // The receiver lives as long as the search.
+        let _ = send.send(share);
+    };
+    let found = {
+        let searching = search(original, &probe, ask, &done);
+        tokio::pin!(searching);
+        loop {
+            tokio::select! {
+                found = &mut searching => break found.map_err(|e| Refused::Failed(format!("{e:#}")))?,
+                Some(share) = receive.recv() => {
+                    let job = job.id;
+                    app.with(move |s| s.job_progress(job, share)).await?;
+                }
+            }
+        }
+    };
+    let film = FilmClock {
+        first_us: probe.frame_times.first().copied().unwrap_or(0),
+        slow,
+        frame_us: 1e6 / probe.frame_rate().unwrap_or(30.0),
+    };
+    let name = format!("found{}", job.id);
+    app.ask(move |s| {
+        let standing = s.marks_and_suggestions(id)?;
+        let (suggested, kept) = marks::marks(&found, &name, film, &standing);
+        let body = serde_json::to_string(&kept).map_err(|e| Refused::Failed(e.to_string()))?;
+        s.suggest(id, suggested, &body)?;
+        Ok(())
+    })
+    .await
 }
 
 async fn make_proxy(

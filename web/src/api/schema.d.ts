@@ -140,6 +140,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Looks for footfalls in a clip, in the background. */
+        post: operations["find"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}/footfalls.csv": {
         parameters: {
             query?: never;
@@ -318,6 +335,23 @@ export interface paths {
         };
         /** The sound's envelope. */
         get: operations["sound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/told-anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tells the limbs of suggestions anew, about those that the coach has said. */
+        get: operations["anew"];
         put?: never;
         post?: never;
         delete?: never;
@@ -858,6 +892,11 @@ export interface components {
             /** @description The second time's marks. */
             marks: components["schemas"]["Mark"][];
         };
+        /**
+         * @description What the coach has said to a suggestion.
+         * @enum {string}
+         */
+        Answer: "open" | "taken" | "looked";
         /** @description A movement with work of the same gait before and after it. */
         AroundMovement: {
             /** @description Movement. */
@@ -1423,7 +1462,10 @@ export interface components {
             /** @description What was done about the size of two horses, in words. */
             size_says?: string | null;
         };
-        /** @description Marks and what follows from them. */
+        /**
+         * @description Marks and what follows from them. Suggestions that wait for an answer are among them: the desk shows what
+         *     they would tell, and nothing else counts them.
+         */
         Desk: {
             /** @description The analysis. */
             analysis: components["schemas"]["Document"];
@@ -1441,6 +1483,7 @@ export interface components {
             can_undo: number;
             /** @description Places where the marks look wrong. */
             checks: components["schemas"]["CheckSaid"][];
+            found?: components["schemas"]["Found"] | null;
             /** @description Marks in order of time; left out in answers to edits, which the page has applied itself. */
             marks?: components["schemas"]["Mark"][];
             /**
@@ -1455,6 +1498,8 @@ export interface components {
             tags: components["schemas"]["Tag"][];
             /** @description What a footfall of this clip is worth, in words. */
             timing_says: string;
+            /** @description Footfalls of each bout, and how many of them nobody has looked at. */
+            unlooked: components["schemas"]["Unlooked"][];
             /** @description Wheels, one a bout. */
             wheels: components["schemas"]["Wheel"][];
         };
@@ -2089,6 +2134,23 @@ export interface components {
              */
             on_us: number;
         };
+        /** @description What a clip told of by itself, for the desk. */
+        Found: {
+            /** @description Beats that are heard, and not whose they are, µs of the file. */
+            beats_us: number[];
+            /** @description Those of them that want a look, by the names of their marks, in order of time. */
+            doubtful: string[];
+            /** @description The side of the horse that is seen, as the file shows it: `left` or `right`. */
+            near?: string | null;
+            /** @description Suggestions that wait for an answer. */
+            open: number;
+            /** @description Why nothing is suggested. */
+            refused?: string | null;
+            /** @description What waits for an answer, or why nothing does, in words. */
+            says: string;
+            /** @description Parts in which nothing is seen. */
+            unseen: components["schemas"]["Unseen"][];
+        };
         /** @description When each frame is shown. */
         Frames: {
             /** @description Presentation times, µs of the file's clock, in order. */
@@ -2347,7 +2409,7 @@ export interface components {
              * @description Number.
              */
             id: number;
-            /** @description `proxy`, `sound` or `filmstrip`. */
+            /** @description `proxy`, `sound`, `filmstrip` or `footfalls`. */
             kind: string;
             /**
              * Format: double
@@ -2608,6 +2670,8 @@ export interface components {
              */
             rate: number;
         } | {
+            /** @description What the coach has said to it. */
+            answer?: components["schemas"]["Answer"];
             /** @description Which detector. */
             detector: string;
             /** @enum {string} */
@@ -2617,6 +2681,13 @@ export interface components {
              * @description Standard deviation, true seconds.
              */
             sd_s: number;
+            /**
+             * Format: double
+             * @description Chance that it is right, 0 to 1.
+             */
+            sure?: number;
+            /** @description Why it is less than sure. */
+            why?: string;
         } | {
             /** @enum {string} */
             how: "sensor";
@@ -3173,6 +3244,8 @@ export interface components {
         };
         /** @description Choices for the whole yard. */
         Setup: {
+            /** @description Whether new footage is looked at for footfalls by itself; left out, that stays as it is. */
+            find_footfalls?: boolean | null;
             /** @description Folder on the server's machine whose new footage comes in by itself. */
             watched_folder?: string | null;
         };
@@ -3381,6 +3454,33 @@ export interface components {
             id: string;
             /** @description Limb. */
             limb: components["schemas"]["LimbCode"];
+        };
+        /** @description Changes of suggestions that follow from what the coach has said. */
+        ToldAnew: {
+            /** @description To be made as an edit. */
+            changes: components["schemas"]["MarkChange"][];
+        };
+        /** @description How many footfalls of a bout nobody has looked at. */
+        Unlooked: {
+            /** @description Footfalls. */
+            footfalls: number;
+            /** @description Nobody has looked at so many of them. */
+            unlooked: number;
+        };
+        /** @description A part of a clip in which nothing is seen. */
+        Unseen: {
+            /**
+             * Format: int64
+             * @description From, µs of the file.
+             */
+            from_us: number;
+            /**
+             * Format: int64
+             * @description To.
+             */
+            to_us: number;
+            /** @description Why. */
+            why: string;
         };
         /** @description An upload on its way. */
         UploadView: {
@@ -3813,6 +3913,35 @@ export interface operations {
             };
         };
     };
+    find: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobLine"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     footfalls: {
         parameters: {
             query?: never;
@@ -4131,6 +4260,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sound"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldAnew"];
                 };
             };
             "4XX": {

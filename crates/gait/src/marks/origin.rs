@@ -11,13 +11,16 @@ pub enum Origin {
     Tapped,
     /// A detector suggested it from picture or sound.
     Suggested,
+    /// A detector suggested it, and a person looked at it and took it as it was.
+    Confirmed,
     /// A sensor on the horse gave it.
     Sensor,
 }
 
 impl Origin {
     /// All.
-    pub const ALL: [Self; 4] = [Self::Stepped, Self::Tapped, Self::Suggested, Self::Sensor];
+    pub const ALL: [Self; 5] =
+        [Self::Stepped, Self::Tapped, Self::Suggested, Self::Confirmed, Self::Sensor];
 
     /// Its name in files.
     ///
@@ -31,8 +34,14 @@ impl Origin {
             Self::Stepped => "stepped",
             Self::Tapped => "tapped",
             Self::Suggested => "suggested",
+            Self::Confirmed => "confirmed",
             Self::Sensor => "sensor",
         }
+    }
+
+    /// Whether nobody has looked at the very moment of the mark.
+    pub const fn is_unseen(self) -> bool {
+        matches!(self, Self::Suggested | Self::Sensor)
     }
 
     /// By its name in files.

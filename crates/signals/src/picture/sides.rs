@@ -44,11 +44,22 @@ const FEWEST: usize = 6;
 /// The limbs of stances in order of time; `near` is the side of the horse that is seen. Empty for fewer
 /// than six.
 pub fn limbs(stances: &[Stance], near: Side) -> Vec<Named> {
+    limbs_about(stances, near, &[])
+}
+
+/// As [`limbs`], where a person has said of some stances, by their places, which limb they are: the others
+/// are told anew about them.
+pub fn limbs_about(stances: &[Stance], near: Side, said: &[(usize, Limb)]) -> Vec<Named> {
     if stances.len() < FEWEST {
         return vec![];
     }
-    let fore = fores(stances);
-    let chances = near_chances(stances, &fore);
+    let mut fore = fores(stances);
+    let mut known = vec![None; stances.len()];
+    for (k, limb) in said.iter().filter(|(k, _)| *k < stances.len()) {
+        fore[*k] = (!limb.is_hind(), 1.0);
+        known[*k] = Some(limb.side() == near);
+    }
+    let chances = near_chances(stances, &fore, &known);
     fore.iter()
         .zip(chances)
         .map(|((fore, sure), near_chance)| {
@@ -127,7 +138,7 @@ fn fores(stances: &[Stance]) -> Vec<(bool, f64)> {
 }
 
 /// Chance that each stance is of the near side.
-fn near_chances(stances: &[Stance], fore: &[(bool, f64)]) -> Vec<f64> {
+fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]) -> Vec<f64> {
     // A first guess from the rows about a smooth ground, then ground, distances and sides in turn.
     let mut chances = vec![0.5; stances.len()];
     let mut apart = [0.0; 2];
@@ -166,6 +177,11 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)]) -> Vec<f64> {
                 odds[k] = (2.0 * rests[k] * *apart / (sd * sd)).clamp(-MOST_ODDS, MOST_ODDS);
             }
         }
+        for (odds, known) in odds.iter_mut().zip(known) {
+            if let Some(near) = known {
+                *odds = if *near { SAID } else { -SAID };
+            }
+        }
         chances = taking_turns(stances, fore, &odds);
     }
     chances
@@ -176,6 +192,9 @@ const ROUNDS: usize = 12;
 
 /// One row says no more than this, log odds.
 const MOST_ODDS: f64 = 4.0;
+
+/// A person's word says this much.
+const SAID: f64 = 30.0;
 
 /// A fore and a hind that land within this share of a stride of each other …
 const TOGETHER: f64 = 0.07;

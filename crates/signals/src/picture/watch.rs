@@ -42,6 +42,8 @@ pub struct Seen {
     pub confidence: f64,
     /// Why it is less than sure.
     pub why: Vec<Doubt>,
+    /// What its limb was told from, in the pictures watched together.
+    pub stance: Stance,
 }
 
 /// What makes a footfall less than sure.
@@ -136,19 +138,19 @@ pub fn watch(frames: &[Layers], rate: f64, near: Option<Side>) -> Result<Watched
         .collect();
     let found = one_a_place(found, horse.height);
     let mut seen = footfalls(&found, &way, rate);
-    seen.sort_by(|a, b| a.0.on.total_cmp(&b.0.on));
-    let all: Vec<Stance> = seen.iter().map(|s| s.1).collect();
+    seen.sort_by(|a, b| a.on.total_cmp(&b.on));
+    let all: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
     let mut high = hovering(&all, HOVERS * horse.height).into_iter();
     seen.retain(|_| !high.next().unwrap_or(false));
     if seen.len() < FEWEST {
         return Err(Refused::NothingStands);
     }
     doubt_unlike_others(&mut seen);
-    let stances: Vec<Stance> = seen.iter().map(|s| s.1).collect();
+    let stances: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
     let footfalls = seen
         .into_iter()
         .zip(limbs(&stances, near))
-        .map(|((mut seen, _), named)| {
+        .map(|(mut seen, named)| {
             seen.limb = named.limb;
             if named.sure < SURE {
                 seen.why.push(Doubt::NearOrFar);
@@ -172,12 +174,12 @@ const FARTHEST: f64 = 0.8;
 /// A stance is unlike the others beyond this many times the usual length, either way.
 const UNLIKE: f64 = 1.5;
 
-fn doubt_unlike_others(seen: &mut [(Seen, Stance)]) {
+fn doubt_unlike_others(seen: &mut [Seen]) {
     let length = |s: &Seen| s.off.map(|off| off - s.on);
-    let mut lengths: Vec<f64> = seen.iter().filter_map(|s| length(&s.0)).collect();
+    let mut lengths: Vec<f64> = seen.iter().filter_map(length).collect();
     lengths.sort_by(f64::total_cmp);
     let Some(usual) = lengths.get(lengths.len() / 2).copied() else { return };
-    for (s, _) in seen {
+    for s in seen {
         if length(s).is_some_and(|l| l > UNLIKE * usual || l < usual / UNLIKE) {
             s.why.push(Doubt::UnlikeOthers);
             s.confidence *= 0.6;
@@ -228,7 +230,7 @@ fn one_a_place(found: Vec<Found>, height: f64) -> Vec<Found> {
 }
 
 /// Footfalls without their limbs, settled by what is usual of fore and hind in this clip.
-fn footfalls(found: &[Found], way: &Path, rate: f64) -> Vec<(Seen, Stance)> {
+fn footfalls(found: &[Found], way: &Path, rate: f64) -> Vec<Seen> {
     let usual = [false, true].map(|fore| {
         let own = found.iter().filter(|f| (f.ahead > 0.0) == fore);
         let well: Vec<(&Stroke, Contact)> =
@@ -283,9 +285,9 @@ fn footfalls(found: &[Found], way: &Path, rate: f64) -> Vec<(Seen, Stance)> {
                 frame: f.middle,
                 confidence,
                 why,
+                stance: Stance { on: contact.on, ahead: f.ahead, x: f.stroke.x, row: f.row },
             };
-            let stance = Stance { on: contact.on, ahead: f.ahead, x: f.stroke.x, row: f.row };
-            Some((seen, stance))
+            Some(seen)
         })
         .collect()
 }

@@ -77,7 +77,7 @@ pub async fn import(state: State, body: Body) -> Answer<BroughtBack> {
     let app = std::sync::Arc::clone(&state);
     let restored =
         tokio::task::spawn_blocking(move || archive::restore(&app.store, packed.path())).await??;
-    state.work.notify_one();
+    state.wake();
     let archive::Restored { horses, clips, films } = restored;
     Ok(axum::Json(BroughtBack { horses, clips, films }))
 }

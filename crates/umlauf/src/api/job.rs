@@ -16,7 +16,7 @@ pub struct JobLine {
     pub id: i64,
     /// Clip it is for.
     pub clip: i64,
-    /// `proxy`, `sound` or `filmstrip`.
+    /// `proxy`, `sound`, `filmstrip` or `footfalls`.
     pub kind: String,
     /// `waiting`, `running`, `done`, `failed` or `cancelled`.
     pub state: String,
@@ -30,17 +30,20 @@ pub struct JobLine {
     pub says: String,
 }
 
-fn line(store: &Store, job: Job) -> Result<JobLine, StoreError> {
-    Ok(JobLine {
-        id: job.id,
-        clip: job.clip,
-        clip_name: store.clip(job.clip)?.name,
-        kind: job.kind.word().to_owned(),
-        state: job.state.word().to_owned(),
-        progress: job.progress,
-        left_s: left(&job),
-        says: job.says,
-    })
+impl JobLine {
+    /// A job for the page.
+    pub(crate) fn of(store: &Store, job: Job) -> Result<Self, StoreError> {
+        Ok(Self {
+            id: job.id,
+            clip: job.clip,
+            clip_name: store.clip(job.clip)?.name,
+            kind: job.kind.word().to_owned(),
+            state: job.state.word().to_owned(),
+            progress: job.progress,
+            left_s: left(&job),
+            says: job.says,
+        })
+    }
 }
 
 /// Time that is left if the rest goes on as the part done.
@@ -57,14 +60,17 @@ fn left(job: &Job) -> Option<f64> {
 /// The latest jobs, newest first.
 #[utoipa::path(get, path = "/api/jobs", responses((status = 200, body = Vec<JobLine>)))]
 pub async fn list(state: State) -> Answer<Vec<JobLine>> {
-    state.read(|s| s.jobs()?.into_iter().map(|job| line(s, job)).collect()).await.map(axum::Json)
+    state
+        .read(|s| s.jobs()?.into_iter().map(|job| JobLine::of(s, job)).collect())
+        .await
+        .map(axum::Json)
 }
 
 /// Cancels a job.
 #[utoipa::path(post, path = "/api/jobs/{job}/cancel", params(("job" = i64, Path,)),
     responses((status = 200, body = JobLine), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn cancel(state: State, Path(id): Path<i64>) -> Answer<JobLine> {
-    let steered = state.with(move |s| line(s, s.steer_job(id, true)?)).await?;
+    let steered = state.with(move |s| JobLine::of(s, s.steer_job(id, true)?)).await?;
     state.stop_job(id);
     Ok(axum::Json(steered))
 }
@@ -79,9 +85,9 @@ pub async fn retry(state: State, Path(id): Path<i64>) -> Answer<JobLine> {
             if job.kind == JobKind::Proxy {
                 s.set_proxy(job.clip, ProxyState::Pending, 0)?;
             }
-            line(s, job)
+            JobLine::of(s, job)
         })
         .await?;
-    state.work.notify_one();
+    state.wake();
     Ok(axum::Json(steered))
 }

@@ -7,8 +7,8 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::api::{
-    analyse, archive, arena, bin, clip, compare, edit, ground, horse, job, record, report, session,
-    setup, upload, vocabulary, yard,
+    analyse, archive, arena, bin, clip, compare, edit, found, ground, horse, job, record, report,
+    session, setup, upload, vocabulary, yard,
 };
 use crate::app::App;
 
@@ -66,6 +66,8 @@ pub(crate) fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(edit::redo))
         .routes(routes!(edit::next))
         .routes(routes!(edit::again))
+        .routes(routes!(found::find))
+        .routes(routes!(found::anew))
         .routes(routes!(job::list))
         .routes(routes!(job::cancel))
         .routes(routes!(job::retry))

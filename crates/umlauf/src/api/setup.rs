@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, Json, State};
+use crate::intake::take::FINDS_NOTHING;
 use crate::intake::watch;
 use crate::problem::Problem;
 use crate::refused::Refused;
@@ -16,13 +17,16 @@ use crate::refused::Refused;
 pub struct Setup {
     /// Folder on the server's machine whose new footage comes in by itself.
     pub watched_folder: Option<String>,
+    /// Whether new footage is looked at for footfalls by itself; left out, that stays as it is.
+    pub find_footfalls: Option<bool>,
 }
 
 /// Choices for the whole yard.
 #[utoipa::path(get, path = "/api/setup", responses((status = 200, body = Setup)))]
 pub async fn setup(state: State) -> Answer<Setup> {
-    let watched_folder = state.read(|s| s.choice(watch::FOLDER)).await?;
-    Ok(axum::Json(Setup { watched_folder }))
+    let (watched_folder, finds) =
+        state.read(|s| Ok((s.choice(watch::FOLDER)?, s.choice(FINDS_NOTHING)?.is_none()))).await?;
+    Ok(axum::Json(Setup { watched_folder, find_footfalls: Some(finds) }))
 }
 
 /// Changes the choices.
@@ -38,7 +42,15 @@ pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
         )));
     }
     let keep = folder.map(str::to_owned);
-    state.with(move |s| s.set_choice(watch::FOLDER, keep.as_deref())).await?;
+    state
+        .with(move |s| {
+            s.set_choice(watch::FOLDER, keep.as_deref())?;
+            match new.find_footfalls {
+                Some(finds) => s.set_choice(FINDS_NOTHING, (!finds).then_some("yes")),
+                None => Ok(()),
+            }
+        })
+        .await?;
     state.watch.notify_one();
     setup(state).await
 }

@@ -7,7 +7,6 @@ use clap::Args;
 use umlauf_gait::base::limb::UnknownSide;
 use umlauf_gait::base::schools::Schools;
 use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
-use umlauf_gait::marks::origin::Origin;
 use umlauf_gait::marks::{captions, marks_csv};
 use umlauf_gait::{Footfall, Side};
 
@@ -124,8 +123,7 @@ pub fn run(args: &Analyse) -> Result<()> {
 
 /// What rests on suggestions says so.
 fn nobody_looked(footfalls: &[Footfall]) -> Option<String> {
-    let suggested = |f: &&Footfall| matches!(f.origin, Origin::Suggested | Origin::Sensor);
-    let n = footfalls.iter().filter(suggested).count();
+    let n = footfalls.iter().filter(|f| f.origin.is_unseen()).count();
     (n > 0).then(|| {
         format!(
             "Nobody has looked at {n} of {} footfalls: they are suggestions. Look at what is said of them before \

@@ -25,6 +25,9 @@ pub struct Server {
     /// Largest size of the yard's file, KiB.
     #[arg(long)]
     limit_kib: Option<u64>,
+    /// From now on do not look for footfalls in new footage by itself (the same switch is in Setup).
+    #[arg(long)]
+    by_hand: bool,
 }
 
 /// Serves the yard of a name, filled with the demo first when `demo`.
@@ -41,6 +44,7 @@ pub fn run(server: &Server, name: &str, demo: bool) -> Result<()> {
         address: server.address,
         port: server.port,
         limit_kib: server.limit_kib,
+        by_hand: server.by_hand,
     };
     tokio::runtime::Runtime::new()?
         .block_on(serve(&serving, async |app| if demo { fill(app).await } else { Ok(()) }))

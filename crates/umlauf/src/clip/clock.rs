@@ -23,6 +23,17 @@ pub fn capture_rate(clip: &Clip) -> Option<FrameRate> {
     FrameRate::new(clip.footage.frame_rate? * slow.get()).ok()
 }
 
+/// How much slower a clip runs than the world, as far as is known before anyone was asked: what the coach
+/// has said, or else what the camera notes.
+pub fn likely_slow_factor(clip: &Clip) -> f64 {
+    let settings = &clip.settings;
+    if settings.slow_confirmed || settings.slow_factor != 1.0 {
+        return settings.slow_factor;
+    }
+    let tagged = clip.footage.tagged_rate.zip(clip.footage.frame_rate);
+    tagged.and_then(|(captured, stored)| slow_factor(captured, stored)).unwrap_or(1.0)
+}
+
 /// Where a moment of the wall clock (ms since 1970) stands on a clip's film, µs of the file's own
 /// clock; `None` when it is not known when the clip began, or the moment lies outside it. A film in
 /// slow motion runs longer than what it shows.

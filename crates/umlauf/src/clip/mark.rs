@@ -47,6 +47,16 @@ pub enum Origin {
         detector: String,
         /// Standard deviation, true seconds.
         sd_s: f64,
+        /// Chance that it is right, 0 to 1.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        #[schema(nullable = false)]
+        sure: Option<f64>,
+        /// Why it is less than sure.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        why: String,
+        /// What the coach has said to it.
+        #[serde(default)]
+        answer: Answer,
     },
     /// A sensor on the horse gave it.
     Sensor {
@@ -62,7 +72,14 @@ impl From<Origin> for origin::Origin {
         match o {
             Origin::Stepped => Self::Stepped,
             Origin::Tapped { rate } => Self::Tapped { rate },
-            Origin::Suggested { detector, sd_s } => Self::Suggested { detector, sd_s },
+            Origin::Suggested { detector, sd_s, sure, why, answer } => {
+                let answer = match answer {
+                    Answer::Open => origin::Answer::Open,
+                    Answer::Taken => origin::Answer::Taken,
+                    Answer::Looked => origin::Answer::Looked,
+                };
+                Self::Suggested { detector, sd_s, sure, why, answer }
+            }
             Origin::Sensor { name, sd_s } => Self::Sensor { name, sd_s },
         }
     }
@@ -74,10 +91,30 @@ impl From<origin::Origin> for Origin {
         match o {
             Kept::Stepped => Self::Stepped,
             Kept::Tapped { rate } => Self::Tapped { rate },
-            Kept::Suggested { detector, sd_s } => Self::Suggested { detector, sd_s },
+            Kept::Suggested { detector, sd_s, sure, why, answer } => {
+                let answer = match answer {
+                    origin::Answer::Open => Answer::Open,
+                    origin::Answer::Taken => Answer::Taken,
+                    origin::Answer::Looked => Answer::Looked,
+                };
+                Self::Suggested { detector, sd_s, sure, why, answer }
+            }
             Kept::Sensor { name, sd_s } => Self::Sensor { name, sd_s },
         }
     }
+}
+
+/// What the coach has said to a suggestion.
+#[derive(Clone, Copy, Debug, Default, Deserialize, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Answer {
+    /// Nothing yet: it is shown, and does not count.
+    Open,
+    /// Taken with others, not looked at by itself.
+    #[default]
+    Taken,
+    /// Looked at, and taken.
+    Looked,
 }
 
 /// A limb.

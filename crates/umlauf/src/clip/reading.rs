@@ -6,7 +6,7 @@ use umlauf_gait::{Analysis, Footfall, Options, Side};
 use umlauf_store::clip::Clip;
 use umlauf_store::hand::{self, HandScatter};
 use umlauf_store::horse::Horse;
-use umlauf_store::origin::Origin as Kept;
+use umlauf_store::origin::{Answer, Origin as Kept};
 use umlauf_store::person::Person;
 use umlauf_store::{Store, StoreError, marks};
 
@@ -106,6 +106,9 @@ pub fn footfall(clip: &Clip, mark: &marks::Mark, line: usize) -> Footfall {
         Kept::Stepped => (Origin::Stepped, None),
         Kept::Tapped { rate } => {
             (Origin::Tapped, Some(Tapper::default().mark_sd(rate / slow.get(), frames)))
+        }
+        Kept::Suggested { sd_s, answer: Answer::Looked, .. } => {
+            (Origin::Confirmed, Some(Seconds(*sd_s)))
         }
         Kept::Suggested { sd_s, .. } => (Origin::Suggested, Some(Seconds(*sd_s))),
         Kept::Sensor { sd_s, .. } => (Origin::Sensor, Some(Seconds(*sd_s))),

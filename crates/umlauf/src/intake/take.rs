@@ -79,12 +79,18 @@ pub async fn take_in(
             }
             s.add_job(id, JobKind::Proxy)?;
             s.add_job(id, JobKind::Filmstrip)?;
+            if s.choice(FINDS_NOTHING)?.is_none() {
+                s.add_job(id, JobKind::Footfalls)?;
+            }
             Ok(id)
         })
         .await?;
-    app.work.notify_one();
+    app.wake();
     Ok(Taken::New(id))
 }
+
+/// Choice under which new footage is not looked at for footfalls.
+pub const FINDS_NOTHING: &str = "finds_nothing";
 
 /// BLAKE3 of a file, hexadecimal.
 fn hash(path: &Path) -> std::io::Result<String> {

@@ -7,8 +7,10 @@ use std::sync::Arc;
 use anyhow::{Context as _, Result};
 use tokio::net::TcpListener;
 use umlauf_store::Store;
+use umlauf_store::job::Queue;
 
 use crate::app::App;
+use crate::intake::take::FINDS_NOTHING;
 use crate::intake::watch;
 use crate::server::router;
 use crate::{digest, jobs};
@@ -24,6 +26,8 @@ pub struct Serving<'a> {
     pub port: u16,
     /// Largest size of the yard's file, KiB.
     pub limit_kib: Option<u64>,
+    /// Footfalls are not looked for in new footage by itself.
+    pub by_hand: bool,
 }
 
 /// Opens the yard, lets `before` see it, and serves until interrupted.
@@ -37,6 +41,9 @@ pub async fn serve(
     let store = Store::open(serving.data, serving.limit_kib)
         .with_context(|| format!("the yard in {} cannot be opened", serving.data.display()))?;
     store.requeue_jobs()?;
+    if serving.by_hand {
+        store.set_choice(FINDS_NOTHING, Some("yes"))?;
+    }
     let app = App::new(store);
     before(&app).await?;
     let wanted = SocketAddr::new(serving.address, serving.port);
@@ -44,7 +51,9 @@ pub async fn serve(
         format!("{wanted} cannot be listened on; is Umlauf running already? Give another --port")
     })?;
     let at = listener.local_addr()?;
-    tokio::spawn(jobs::work(Arc::clone(&app)));
+    for queue in [Queue::Shown, Queue::Looked] {
+        tokio::spawn(jobs::work(Arc::clone(&app), queue));
+    }
     tokio::spawn(watch::watch(Arc::clone(&app)));
     let refreshed = Arc::clone(&app);
     // A thread of its own: the server must not wait for it when it stops.

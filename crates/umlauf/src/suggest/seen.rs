@@ -31,13 +31,18 @@ pub struct Whole {
     pub camera: Camera,
     /// The side of the horse that was seen there.
     pub near: Side,
-    /// Footfalls with places in the film's own pixels and frames counted from its first.
-    pub footfalls: Vec<Seen>,
+    /// Footfalls with places in the film's own pixels and frames counted from its first; each with the part
+    /// of the film it was watched in.
+    pub footfalls: Vec<(usize, Seen)>,
     /// Parts in which nothing was seen: first and last frame, and why.
     pub unseen: Vec<(usize, usize, Refused)>,
 }
 
-/// Watches a film whose true frame rate is `rate`. `near` is the side that is seen, where it was said.
+/// Share of the time that goes into decoding, roughly.
+const READING: f64 = 0.3;
+
+/// Watches a film whose true frame rate is `rate`. `near` is the side that is seen, where it was said;
+/// `done` is told the share that is watched.
 ///
 /// # Errors
 /// When the film cannot be decoded. Inside: why nothing is seen in it.
@@ -46,6 +51,7 @@ pub async fn seen(
     probe: &Probe,
     rate: f64,
     near: Option<Side>,
+    done: &(dyn Fn(f64) + Sync),
 ) -> Result<std::result::Result<Whole, Refused>> {
     let Some((size, by)) = working_size(probe) else { return Ok(Err(Refused::TooSmall)) };
     let frames = probe.frame_times.len();
@@ -58,17 +64,25 @@ pub async fn seen(
     let mut whole: Option<Whole> = None;
     let mut unseen: Vec<(usize, usize, Refused)> = Vec::new();
     let mut own = 0;
+    let mut part = 0;
     while own < frames {
         // A short rest belongs to the chunk before it.
         let end = if frames - own <= chunk - shared { frames } else { own + chunk - 2 * shared };
         let (from, to) = (own.saturating_sub(shared), (end + shared).min(frames));
-        let pictures = decoded(path, probe, from..to, size).await?;
+        let reading = |read: usize| {
+            #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
+            done((own as f64 + READING * (read as f64).min((end - own) as f64)) / frames as f64);
+        };
+        let pictures = decoded(path, probe, from..to, size, &reading).await?;
         let watched = tokio::task::spawn_blocking(move || watch(&pictures, rate, near)).await?;
         match watched {
             Err(why) => unseen.push((own, end - 1, why)),
-            Ok(found) => add(&mut whole, found, from, own..end, by),
+            Ok(found) => add(&mut whole, found, part, from, own..end, by),
         }
         own = end;
+        part += 1;
+        #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
+        done(own as f64 / frames as f64);
     }
     Ok(match whole {
         Some(whole) => Ok(Whole { unseen, ..whole }),
@@ -80,6 +94,7 @@ pub async fn seen(
 fn add(
     whole: &mut Option<Whole>,
     found: Watched,
+    part: usize,
     from: usize,
     own: std::ops::Range<usize>,
     by: f64,
@@ -95,6 +110,7 @@ fn add(
             at: (f.at.0 * by, f.at.1 * by),
             ..f
         });
+    let footfalls = footfalls.map(|f| (part, f));
     whole
         .get_or_insert_with(|| Whole {
             camera: found.camera,
@@ -111,11 +127,15 @@ async fn decoded(
     probe: &Probe,
     range: std::ops::Range<usize>,
     size: (GreySize, usize, usize),
+    read: &(dyn Fn(usize) + Sync),
 ) -> Result<Vec<Layers>> {
     let (asked, width, height) = size;
     let mut out = Vec::with_capacity(range.len());
     grey(path, &probe.frame_times, range, asked, |_, pixels| {
         out.extend(Grey::new(width, height, pixels.to_vec()).map(Layers::of));
+        if out.len().is_multiple_of(60) {
+            read(out.len());
+        }
     })
     .await
     .with_context(|| format!("the pictures of {} cannot be read", path.display()))?;

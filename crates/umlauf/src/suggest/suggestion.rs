@@ -6,6 +6,7 @@ use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::{Footfall, Options, analyse};
 use umlauf_signals::fusion::{Moment, both, lined};
+use umlauf_signals::picture::sides::Stance;
 use umlauf_signals::picture::watch::{Doubt, Seen};
 use umlauf_signals::sound::beats::Beat;
 
@@ -71,6 +72,9 @@ pub struct Suggestion {
     pub source: &'static str,
     /// Why it is less than sure.
     pub why: String,
+    /// What its limb was told from, and in which part of the film: for telling it anew.
+    #[serde(skip)]
+    pub told_from: Option<(usize, Stance)>,
 }
 
 impl Suggested {
@@ -101,7 +105,11 @@ impl Default for Suggested {
 }
 
 /// A footfall that was seen: `time` leads from frames to true seconds, `frame_s` is a frame's length.
-pub fn of_seen(seen: &Seen, time: impl Fn(f64) -> f64, frame_s: f64) -> Suggestion {
+pub fn of_seen(
+    (part, seen): &(usize, Seen),
+    time: impl Fn(f64) -> f64,
+    frame_s: f64,
+) -> Suggestion {
     let said = |d: &Doubt| match d {
         Doubt::LooksLikeGround => "the hoof is hardly darker or lighter than the ground",
         Doubt::NearOrFar => "near or far limb is not sure",
@@ -121,6 +129,7 @@ pub fn of_seen(seen: &Seen, time: impl Fn(f64) -> f64, frame_s: f64) -> Suggesti
         confidence: seen.confidence,
         source: "picture",
         why: seen.why.iter().map(said).collect::<Vec<_>>().join("; "),
+        told_from: Some((*part, seen.stance)),
     }
 }
 
@@ -138,6 +147,7 @@ pub fn of_heard(beat: &Beat, time: impl Fn(f64) -> f64, slow: f64) -> Suggestion
         confidence: beat.confidence,
         source: "sound",
         why: why_heard(beat),
+        told_from: None,
     }
 }
 

@@ -18,8 +18,14 @@ pub struct Program {
 }
 
 impl Program {
-    /// Starts the program on a free port and waits until it says where it is.
+    /// Starts the program on a free port and waits until it says where it is. It looks for no footfalls by
+    /// itself, which a test asks for where it is about them.
     pub fn start(args: &[&str], data: &Path) -> Self {
+        Self::looking(&[args, &["--by-hand"]].concat(), data)
+    }
+
+    /// As [`Program::start`], looking for footfalls by itself.
+    pub fn looking(args: &[&str], data: &Path) -> Self {
         let mut child = Command::new(env!("CARGO_BIN_EXE_umlauf"))
             .args(args)
             .args(["--port", "0", "--data"])

@@ -1,0 +1,181 @@
+//! What a clip told of by itself, as it is kept beside its marks and said on the desk.
+
+use serde::{Deserialize, Serialize};
+use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_signals::picture::sides::Stance;
+use umlauf_store::marks::Mark;
+use umlauf_store::origin::{Answer, Origin};
+use umlauf_store::{Store, StoreError};
+use utoipa::ToSchema;
+
+use crate::suggest::suggestion::{Suggested, side_name};
+
+/// Kept beside a clip's marks.
+#[derive(Clone, Debug, Default, Deserialize, Serialize)]
+pub struct Kept {
+    /// Why nothing is suggested.
+    pub refused: Option<String>,
+    /// How the camera moved.
+    pub camera: Option<String>,
+    /// The side of the horse that is seen, as the file shows it.
+    pub near: Option<String>,
+    /// The sound comes so much later than the picture, true seconds.
+    pub sound_late_s: Option<f64>,
+    /// Parts in which nothing is seen.
+    pub unseen: Vec<Unseen>,
+    /// Beats that are heard, and not whose they are, µs of the file.
+    pub beats_us: Vec<i64>,
+    /// What the limbs of suggestions were told from.
+    pub told_from: Vec<ToldFrom>,
+}
+
+/// A part of a clip in which nothing is seen.
+#[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
+pub struct Unseen {
+    /// From, µs of the file.
+    pub from_us: i64,
+    /// To.
+    pub to_us: i64,
+    /// Why.
+    pub why: String,
+}
+
+/// What the limb of a suggestion was told from.
+#[derive(Clone, Debug, Deserialize, Serialize)]
+pub struct ToldFrom {
+    /// The suggestion's mark.
+    pub id: String,
+    /// Part of the film in which it was watched.
+    pub part: usize,
+    /// When the stance began, frames of that part.
+    pub on: f64,
+    /// How far ahead of the body's middle it stood, heights at the withers.
+    pub ahead: f64,
+    /// Column of the ground picture.
+    pub x: f64,
+    /// Its row.
+    pub row: f64,
+}
+
+impl ToldFrom {
+    /// As the core of signals reads it.
+    pub const fn stance(&self) -> Stance {
+        Stance { on: self.on, ahead: self.ahead, x: self.x, row: self.row }
+    }
+}
+
+/// What a clip told of by itself, for the desk.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Found {
+    /// What waits for an answer, or why nothing does, in words.
+    pub says: String,
+    /// Why nothing is suggested.
+    pub refused: Option<String>,
+    /// Suggestions that wait for an answer.
+    pub open: usize,
+    /// Those of them that want a look, by the names of their marks, in order of time.
+    pub doubtful: Vec<String>,
+    /// The side of the horse that is seen, as the file shows it: `left` or `right`.
+    pub near: Option<String>,
+    /// Beats that are heard, and not whose they are, µs of the file.
+    pub beats_us: Vec<i64>,
+    /// Parts in which nothing is seen.
+    pub unseen: Vec<Unseen>,
+}
+
+/// Less sure than this, a suggestion wants a look (project default).
+pub const WANTS_A_LOOK: f64 = 0.8;
+
+impl Kept {
+    /// What is kept of a search, but for what its marks are told from: `micros` leads from true seconds since
+    /// the film's first frame to µs of the file.
+    pub fn of(found: &Suggested, micros: impl Fn(f64) -> i64) -> Self {
+        let unseen = found.unseen.iter().map(|u| Unseen {
+            from_us: micros(u.from_s),
+            to_us: micros(u.to_s),
+            why: u.why.clone(),
+        });
+        let beats = found.footfalls.iter().filter(|f| f.limb.is_none());
+        Self {
+            refused: found.refused.clone(),
+            camera: found.camera.map(str::to_owned),
+            near: found.near.map(str::to_owned),
+            sound_late_s: found.sound_late_s,
+            unseen: unseen.collect(),
+            beats_us: beats.map(|f| micros(f.on_s)).collect(),
+            told_from: Vec::new(),
+        }
+    }
+
+    /// What was found in a clip, when it was looked at.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn in_clip(store: &Store, clip: i64) -> Result<Option<Self>, StoreError> {
+        // What cannot be read is found anew: no mark hangs on it.
+        Ok(store.found(clip)?.and_then(|body| serde_json::from_str(&body).ok()))
+    }
+
+    /// The side that is seen.
+    pub fn near_side(&self) -> Option<Side> {
+        [Side::Left, Side::Right].into_iter().find(|s| self.near.as_deref() == Some(side_name(*s)))
+    }
+}
+
+/// Whether a mark is a suggestion that wants a look.
+pub fn is_doubtful(mark: &Mark) -> bool {
+    matches!(&mark.origin, Origin::Suggested { sure: Some(sure), answer: Answer::Open, .. }
+        if *sure < WANTS_A_LOOK)
+}
+
+/// Why a suggestion for `limb` wants a look, in words; nothing for any other mark.
+pub fn why_doubtful(mark: &Mark, limb: Limb) -> Option<String> {
+    let Origin::Suggested { sure: Some(sure), why, .. } = &mark.origin else { return None };
+    is_doubtful(mark).then(|| {
+        let why = if why.is_empty() { "look whether it is one" } else { why };
+        format!("the {} is {:.0} % sure: {why}", limb.name(), 100.0 * sure)
+    })
+}
+
+/// What is said on the desk of what was found, beside marks as they stand.
+pub fn found(kept: Kept, marks: &[Mark]) -> Found {
+    let open = marks.iter().filter(|m| m.origin.is_open()).count();
+    let doubtful: Vec<String> =
+        marks.iter().filter(|m| is_doubtful(m)).map(|m| m.id.clone()).collect();
+    Found {
+        says: says(&kept, open, doubtful.len()),
+        refused: kept.refused,
+        open,
+        doubtful,
+        near: kept.near,
+        beats_us: kept.beats_us,
+        unseen: kept.unseen,
+    }
+}
+
+fn says(kept: &Kept, open: usize, doubtful: usize) -> String {
+    if open > 0 {
+        let found = match open {
+            1 => "1 footfall found by itself".to_owned(),
+            n => format!("{n} footfalls found by themselves"),
+        };
+        let look = match doubtful {
+            0 => "none of them doubtful".to_owned(),
+            1 => "1 wants a look".to_owned(),
+            n => format!("{n} want a look"),
+        };
+        return format!("{found}, {look}");
+    }
+    let beats = match kept.beats_us.len() {
+        0 => String::new(),
+        n => format!(" {n} hoofbeats are heard, and not whose they are: the ticks on the strip."),
+    };
+    match &kept.refused {
+        Some(why) => format!("No footfalls were found by themselves: {why}.{beats}"),
+        None if kept.near.is_none() => match kept.unseen.first() {
+            Some(part) => format!("No hooves are seen: {}.{beats}", part.why),
+            None => format!("No hooves are seen.{beats}"),
+        },
+        None => String::new(),
+    }
+}

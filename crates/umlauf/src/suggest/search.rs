@@ -1,0 +1,122 @@
+//! A film is looked at and listened to, and what was found is put together.
+
+use std::path::Path;
+
+use anyhow::Result;
+use umlauf_footage::probe::Probe;
+use umlauf_gait::base::limb::Side;
+
+use crate::suggest::heard::heard;
+use crate::suggest::seen::{camera_name, seen, time_of};
+use crate::suggest::suggestion::{
+    Suggested, Suggestion, Unseen, gait, of_heard, of_seen, side_name, together,
+};
+
+/// What is asked of a film.
+#[derive(Clone, Copy, Debug)]
+pub struct Ask {
+    /// Its pictures are looked at.
+    pub picture: bool,
+    /// Its sound is listened to.
+    pub sound: bool,
+    /// The side of the horse that is seen, where it was said.
+    pub near: Option<Side>,
+    /// Distance of the camera from the horse, m.
+    pub distance_m: Option<f64>,
+    /// How many times slower the file runs than the world.
+    pub slow: f64,
+}
+
+/// Speed of sound, m/s, in air of 20 °C (any table of physics).
+const SOUND: f64 = 343.0;
+
+/// Looks at a film and listens to it. `done` is told the share that is looked at.
+///
+/// # Errors
+/// When the film cannot be read.
+pub async fn search(
+    path: &Path,
+    probe: &Probe,
+    ask: Ask,
+    done: &(dyn Fn(f64) + Sync),
+) -> Result<Suggested> {
+    let mut found = Suggested::new();
+    let mut reasons: Vec<String> = Vec::new();
+    let mut ears = Vec::new();
+    if ask.sound {
+        match listened_to(path, probe, ask).await? {
+            Ok(beats) => ears = beats,
+            Err(why) => reasons.push(why),
+        }
+    }
+    let mut eyes = Vec::new();
+    if ask.picture {
+        match looked_at(path, probe, ask, &mut found, done).await? {
+            Ok(footfalls) => eyes = footfalls,
+            Err(why) => reasons.insert(0, why),
+        }
+    }
+    if eyes.is_empty() && ears.is_empty() {
+        return Ok(Suggested { refused: Some(reasons.join("; ")), ..found });
+    }
+    if eyes.is_empty() {
+        found.footfalls = ears;
+    } else {
+        (found.footfalls, found.sound_late_s) = together(eyes, ears);
+        found.gait = gait(&found.footfalls, probe.frame_rate().unwrap_or(30.0) * ask.slow);
+    }
+    Ok(found)
+}
+
+async fn looked_at(
+    path: &Path,
+    probe: &Probe,
+    ask: Ask,
+    found: &mut Suggested,
+    done: &(dyn Fn(f64) + Sync),
+) -> Result<Result<Vec<Suggestion>, String>> {
+    let slow = ask.slow;
+    let Some(rate) = probe.frame_rate().map(|r| r * slow) else {
+        return Ok(Err("the film is a single picture".to_owned()));
+    };
+    let times = &probe.frame_times;
+    let time = |frame: f64| (time_of(times, frame) - time_of(times, 0.0)) / 1e6 / slow;
+    #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
+    let at = |frame: usize| time(frame as f64);
+    let whole = match seen(path, probe, rate, ask.near, done).await? {
+        Ok(whole) => whole,
+        Err(why) => {
+            let (why, to_s) = (why.to_string(), at(times.len() - 1));
+            found.unseen.push(Unseen { from_s: 0.0, to_s, why: why.clone() });
+            return Ok(Err(why));
+        }
+    };
+    found.camera = Some(camera_name(whole.camera));
+    found.near = Some(side_name(whole.near));
+    found.unseen = whole
+        .unseen
+        .iter()
+        .map(|(from, to, why)| Unseen { from_s: at(*from), to_s: at(*to), why: why.to_string() })
+        .collect();
+    Ok(Ok(whole.footfalls.iter().map(|s| of_seen(s, time, 1.0 / rate)).collect()))
+}
+
+async fn listened_to(
+    path: &Path,
+    probe: &Probe,
+    ask: Ask,
+) -> Result<Result<Vec<Suggestion>, String>> {
+    if !probe.has_sound {
+        return Ok(Err("the film has no sound".to_owned()));
+    }
+    #[expect(clippy::cast_precision_loss, reason = "µs of a file, far below 2^52")]
+    let seconds = |us: Option<&i64>| us.map_or(0.0, |us| *us as f64 / 1e6);
+    let (first, last) = (seconds(probe.frame_times.first()), seconds(probe.frame_times.last()));
+    let beats = match heard(path, first, last).await? {
+        Ok(beats) => beats,
+        Err(why) => return Ok(Err(why.to_owned())),
+    };
+    let late = ask.distance_m.unwrap_or(0.0) / SOUND;
+    let time = |at: f64| (at - first) / ask.slow - late;
+    Ok(Ok(beats.iter().map(|b| of_heard(b, time, ask.slow)).collect()))
+}
