@@ -6,6 +6,7 @@ import { Carry } from "../src/live/carry";
 import { DeskStore, type Mark } from "../src/live/clip-store";
 import { FrameClock } from "../src/live/frame-clock";
 import { DEFAULT_KEYS } from "../src/live/keys";
+import { Looking } from "../src/live/looking";
 import { Marking } from "../src/live/marking";
 import type { View } from "../src/strip/view";
 
@@ -35,10 +36,19 @@ export function trot(strides: number): Mark[] {
   ).flat();
 }
 
+/** The same marks, suggested between frames and waiting for an answer. */
+export const suggested = (marks: readonly Mark[]): Mark[] =>
+  marks.map((m) => ({
+    ...m,
+    on_us: m.on_us + 2_000,
+    origin: { how: "suggested", detector: "picture", sd_s: 0.004, sure: 0.95, answer: "open" },
+  }));
+
 type Said = {
   bouts?: { start_s: number; end_s: number; gait?: string; label?: string }[];
   findings?: { start_s: number; fault: boolean }[];
   checks?: { from_s: number }[];
+  doubtful?: string[];
   settings?: Partial<Schemas["ClipSettings"]>;
 };
 
@@ -52,6 +62,8 @@ export function deskOf(marks: readonly Mark[], said: Said = {}): Schemas["Desk"]
     analysis: { bouts: said.bouts ?? [], findings: said.findings ?? [] },
     checks: said.checks ?? [],
     wheels: [],
+    unlooked: [],
+    found: said.doubtful ? { says: "", doubtful: said.doubtful } : null,
     can_undo: 0,
     can_redo: 0,
   } as unknown as Schemas["Desk"];
@@ -72,6 +84,7 @@ export function deskWith(marks: readonly Mark[], said: Said = {}) {
   const clock = new FrameClock(Array.from({ length: 1000 }, (_, k) => frame(k)));
   const marking = new Marking(clock, store);
   const carry = new Carry(1, clock, store);
+  const looking = new Looking(1, clock, store);
   const view = { from: 0, to: 2_000_000, zoom: vi.fn(), pan: vi.fn(), whole: vi.fn() };
   const asks = Object.fromEntries(
     ["help", "ridden", "aid", "letter", "note", "unseen", "spoke", "ghost", "relabel"].map(
@@ -80,9 +93,9 @@ export function deskWith(marks: readonly Mark[], said: Said = {}) {
   ) as Record<keyof Asks, ReturnType<typeof vi.fn>>;
   const jump = vi.fn();
   const hands: Hands = {
-    ...{ clock, store, marking, carry, keys: DEFAULT_KEYS, jump },
+    ...{ clip: 1, clock, store, marking, carry, looking, keys: DEFAULT_KEYS, jump },
     ...{ view: view as unknown as View, asks: asks as unknown as Asks },
     ...{ relabels: false, off: false },
   };
-  return { hands, store, clock, marking, carry, view, asks, jump };
+  return { hands, store, clock, marking, carry, looking, view, asks, jump };
 }

@@ -1,10 +1,12 @@
 import type { Limb } from "../ui/limbs";
 import type { Carry } from "../live/carry";
-import type { DeskStore } from "../live/clip-store";
-import { frameAt, type FrameClock } from "../live/frame-clock";
+import type { DeskStore, Mark } from "../live/clip-store";
+import { type FrameClock, nearest } from "../live/frame-clock";
 import type { Action, KeyMap } from "../live/keys";
 import type { Marking } from "../live/marking";
+import { tellAnew, type Looking } from "../live/looking";
 import { neighbour, swapped } from "../live/marks";
+import { answered, isOpen } from "../live/suggestions";
 import type { View } from "../strip/view";
 import { RATES } from "./transport";
 
@@ -23,6 +25,8 @@ export type Asks = {
 };
 
 export type Hands = {
+  clip: number;
+  looking: Looking;
   clock: FrameClock;
   store: DeskStore;
   marking: Marking;
@@ -68,15 +72,50 @@ export function carried(action: Action, { carry }: Hands): boolean {
   }
 }
 
+/** Keys while a doubtful suggestion is on screen; false for those that keep their meaning. */
+export function looked(action: Action, { looking }: Hands): boolean {
+  switch (action.do) {
+    case "take":
+    case "carry":
+      looking.take();
+      return true;
+    case "look":
+      looking.next();
+      return true;
+    case "limb":
+      looking.relabel(action.limb);
+      return true;
+    case "step":
+    case "nudge":
+      looking.nudge(action.by);
+      return true;
+    case "swap":
+      looking.swap();
+      return true;
+    case "delete":
+      looking.remove();
+      return true;
+    case "release":
+      looking.stop();
+      return true;
+    case "lift":
+    case "footfall":
+    case "relabel":
+      return true;
+    default:
+      return false;
+  }
+}
+
 /** Does what a key asks for. */
 export function act(action: Action, hands: Hands): void {
-  const { clock, store, marking, carry, view, asks, relabels, jump } = hands;
+  const { clock, store, marking, carry, looking, view, asks, relabels, jump } = hands;
   if (relabels && action.do !== "limb") asks.relabel(false);
   switch (action.do) {
     case "limb":
       if (!relabels) return marking.press(action.limb);
       asks.relabel(false);
-      return relabel(store, action.limb);
+      return relabel(hands.clip, store, action.limb);
     case "lift":
       return marking.lift(action.limb);
     case "zoom":
@@ -113,7 +152,15 @@ export function act(action: Action, hands: Hands): void {
     case "bout":
       return store.choose(ofBout(store, clock).map((m) => m.id));
     case "carry":
+      looking.stop();
       return void carry.on();
+    case "look":
+      carry.stop();
+      return looking.next();
+    case "take":
+      return takeOne(clock, store);
+    case "takeBout":
+      return takeBout(clock, store);
     case "begin":
       return store.changeSettings({ trim_from_us: clock.now() });
     case "end":
@@ -125,6 +172,7 @@ export function act(action: Action, hands: Hands): void {
     case "release":
       if (clock.snapshot().looping) clock.loop(null);
       carry.stop();
+      looking.stop();
       return store.select(null);
     case "finding": {
       const findings = store.snapshot().desk.analysis.findings;
@@ -190,21 +238,75 @@ function ofBout(store: DeskStore, clock: FrameClock) {
   );
 }
 
-function relabel(store: DeskStore, limb: Limb): void {
+function relabel(clip: number, store: DeskStore, limb: Limb): void {
   const wrong = store.chosenMarks().filter((m) => m.limb !== limb);
-  if (wrong.length > 0) store.change(wrong.map((m) => ({ before: m, after: { ...m, limb } })));
+  if (wrong.length === 0) return;
+  const after = (m: Mark) => ({ ...answered(m, "looked"), limb });
+  store.change(wrong.map((m) => ({ before: m, after: after(m) })));
+  if (wrong.some(isOpen)) void tellAnew(clip, store);
 }
+
+/** Takes the chosen suggestions, or the one by the playhead, and goes on to the next. */
+function takeOne(clock: FrameClock, store: DeskStore): void {
+  const chosen = store.chosenMarks().filter(isOpen);
+  const here = clock.target();
+  const open = store.snapshot().marks.filter(isOpen);
+  const nearby = open.reduce<Mark | undefined>(
+    (best, m) => (best && Math.abs(best.on_us - here) <= Math.abs(m.on_us - here) ? best : m),
+    undefined,
+  );
+  const taken = chosen.length > 0 ? chosen : nearby ? [nearby] : [];
+  const last = taken.at(-1);
+  if (!last) return;
+  store.change(taken.map((m) => ({ before: m, after: answered(m, "looked") })));
+  const next = store.snapshot().marks.find((m) => isOpen(m) && m.on_us >= last.on_us);
+  store.select(next?.id ?? null);
+  if (next) clock.goTo(nearest(clock.times, next.on_us));
+}
+
+/** Takes what is suggested in the bout under the playhead and up to the next one, and goes on to the next
+ * suggestion. */
+export function takeBout(clock: FrameClock, store: DeskStore): void {
+  const { marks, desk } = store.snapshot();
+  const us = desk.settings.slow_factor * 1e6;
+  const early = 0.05 * us;
+  const first =
+    marks.find((m) => isOpen(m) && m.on_us >= clock.target() - early) ?? marks.find(isOpen);
+  if (!first) return;
+  const starts = desk.analysis.bouts.map((b) => b.start_s * us - early);
+  const k = starts.findLastIndex((start) => start <= first.on_us);
+  const from = k > 0 ? (starts[k] ?? 0) : -Infinity;
+  const to = starts[Math.max(k, 0) + 1] ?? Infinity;
+  takeMarks(
+    store,
+    marks.filter((m) => isOpen(m) && m.on_us >= from && m.on_us < to),
+  );
+  const next = store.snapshot().marks.find(isOpen);
+  if (next) clock.goTo(nearest(clock.times, next.on_us));
+}
+
+/** Takes suggestions without a look at each; as few edits as the server takes. */
+export function takeMarks(store: DeskStore, marks: readonly Mark[]): void {
+  for (let k = 0; k < marks.length; k += MOST_CHANGES) {
+    const part = marks.slice(k, k + MOST_CHANGES);
+    store.change(part.map((m) => ({ before: m, after: answered(m, "taken") })));
+  }
+}
+
+/** Changes of one edit. */
+const MOST_CHANGES = 5000;
 
 function footfall(to: 1 | -1, also: boolean, clock: FrameClock, store: DeskStore): void {
   const { marks } = store.snapshot();
   const chosen = store.selectedMark();
   // Two hooves may land on one frame: from a chosen footfall go to the very next one.
-  const here = chosen && chosen.on_us === clock.target() ? marks.indexOf(chosen) : -1;
+  const shown = (m: Mark) => clock.times[nearest(clock.times, m.on_us)];
+  const here = chosen && shown(chosen) === clock.target() ? marks.indexOf(chosen) : -1;
   const mark = here >= 0 ? marks[here + to] : neighbour(marks, clock.target(), to);
   if (!mark) return;
   if (also) store.alsoSelect(mark.id);
   else store.select(mark.id);
-  clock.goToTime(mark.on_us);
+  clock.goTo(nearest(clock.times, mark.on_us));
 }
 
 /** Moves the chosen footfalls, or their ends, by a frame, and the picture with the last one. */
@@ -213,7 +315,7 @@ function nudge(by: 1 | -1, end: "on" | "off", clock: FrameClock, store: DeskStor
   const changes = store.chosenMarks().flatMap((mark) => {
     const from = end === "on" ? mark.on_us : mark.off_us;
     if (from === undefined || from === null) return [];
-    const us = clock.times[frameAt(clock.times, from) + by];
+    const us = clock.times[nearest(clock.times, from) + by];
     if (us === undefined) return [];
     const moved = {
       ...mark,

@@ -1,10 +1,15 @@
 import type { Schemas } from "../api/client";
 import type { KeyMap } from "../live/keys";
 
-type Props = { bout: Schemas["BoutSaid"]; k: number; of: number };
+type Props = {
+  bout: Schemas["BoutSaid"];
+  k: number;
+  of: number;
+  looked: Schemas["Unlooked"] | undefined;
+};
 
 /** A bout in a few lines beside its wheel. */
-export function BoutLines({ bout, k, of }: Props) {
+export function BoutLines({ bout, k, of, looked }: Props) {
   const verdict = {
     true: "the rein’s own lead",
     counter: "counter canter",
@@ -29,6 +34,11 @@ export function BoutLines({ bout, k, of }: Props) {
       </p>
       {bout.beats_per_min ? <p>{bout.beats_per_min.toFixed(0)} beats/min</p> : null}
       <p>{Math.round(bout.confidence * 100)} % sure of the gait</p>
+      {looked && looked.unlooked > 0 && (
+        <p className="text-ink">
+          nobody looked at {looked.unlooked} of {looked.footfalls} footfalls
+        </p>
+      )}
     </div>
   );
 }

@@ -3,7 +3,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useSyncExternalStore } from
 import { LimbMark, NAMES } from "../ui/limbs";
 import type { Carry } from "../live/carry";
 import type { Mark } from "../live/clip-store";
-import { frameAt, FrameClock } from "../live/frame-clock";
+import { FrameClock, nearest } from "../live/frame-clock";
 import type { KeyMap } from "../live/keys";
 
 type Props = {
@@ -44,7 +44,7 @@ export function CarryView({ carry, media, shift, times, mirrored, keys, slow }: 
             key={m.limb}
             mark={m}
             chosen={m.limb === focus}
-            frame={frameAt(times, m.on_us)}
+            frame={nearest(times, m.on_us)}
             seconds={(m.on_us - first) / 1e6 / slow}
             keyName={keys.keyFor(m.limb)}
             {...{ media, shift, times, mirrored }}

@@ -8,8 +8,10 @@ import { Carry } from "../live/carry";
 import { DeskHead } from "../live/clip-head";
 import type { DeskStore } from "../live/clip-store";
 import type { FrameClock } from "../live/frame-clock";
+import { FoundBar } from "./found-bar";
 import { KeyHelp } from "./key-help";
 import { useKeyMap } from "../live/key-map";
+import { Looking } from "../live/looking";
 import { Marking } from "../live/marking";
 import { Reading, type WheelView } from "./reading";
 import { SlowQuestion } from "./slow-question";
@@ -46,6 +48,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
   const state = useSyncExternalStore(store.subscribe, store.snapshot);
   const marking = useMemo(() => new Marking(clock, store), [clock, store]);
   const carry = useMemo(() => new Carry(clip.id, clock, store), [clip.id, clock, store]);
+  const looking = useMemo(() => new Looking(clip.id, clock, store), [clip.id, clock, store]);
   const { keys, change, trouble } = useKeyMap();
   const [sheet, setSheet] = useState<Sheet>(null);
   const [stretch, setStretch] = useState<Stretch | null>(null);
@@ -77,7 +80,8 @@ export function Desk({ clip, clock, store, sound }: Props) {
     relabel: setRelabels,
   };
   const off = sheet !== null || stretch !== null;
-  useKeys({ clock, store, marking, carry, keys, view, jump, asks, relabels, off });
+  const hands = { clip: clip.id, clock, store, marking, carry, looking, keys, view, jump };
+  useKeys({ ...hands, asks, relabels, off });
 
   // A bench reads when new figures have come on screen.
   useEffect(() => void performance.mark("figures"), [state.desk]);
@@ -90,6 +94,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
     <main className="mx-auto flex h-dvh min-h-[640px] max-w-[1680px] flex-col gap-2 px-5 pt-2 pb-2">
       <DeskHead clip={clip} store={store} state={state} />
       <SlowQuestion store={store} desk={state.desk} />
+      <FoundBar {...{ clip, clock, store, state, keys }} onLook={() => looking.next()} />
       {state.message && <Notice text={state.message} onClose={() => store.dismiss()} />}
       {relabels && (
         <p role="status" className="bg-clay text-sand px-3 py-1">
@@ -104,6 +109,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
             clock={clock}
             mirrored={mirrored}
             carry={carry}
+            looking={looking}
             keys={keys}
             slow={slow}
           />

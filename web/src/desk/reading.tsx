@@ -71,7 +71,11 @@ export const Reading = memo(function Reading(props: Props) {
           <h2 className="text-[1.3rem] leading-tight font-medium">
             {bout ? bout.label : "No stride yet"}
           </h2>
-          {bout ? <BoutLines bout={bout} k={k} of={bouts.length} /> : <FirstSteps keys={keys} />}
+          {bout ? (
+            <BoutLines bout={bout} k={k} of={bouts.length} looked={desk.unlooked[k]} />
+          ) : (
+            <FirstSteps keys={keys} />
+          )}
           {whole && (
             <div className="mt-1 flex flex-col items-start text-sm">
               <button

@@ -7,18 +7,22 @@ import type { Carry } from "../live/carry";
 import { CarryView } from "./carry-view";
 import type { FrameClock } from "../live/frame-clock";
 import type { KeyMap } from "../live/keys";
+import type { Looking } from "../live/looking";
+import { LookingView } from "./looking-view";
 
 type Props = {
   clip: Schemas["ClipView"];
   clock: FrameClock;
   mirrored: boolean;
   carry: Carry;
+  looking: Looking;
   keys: KeyMap;
   slow: number;
 };
 
 /** The picture, as large as it can be; a mirror image is turned back. */
-export const Stage = memo(function Stage({ clip, clock, mirrored, carry, keys, slow }: Props) {
+export const Stage = memo(function Stage(props: Props) {
+  const { clip, clock, mirrored, carry, looking, keys, slow } = props;
   const video = useRef<HTMLVideoElement>(null);
   const [broken, setBroken] = useState<string | null>(null);
   const { media, media_shift_us: shift } = clip;
@@ -45,11 +49,14 @@ export const Stage = memo(function Stage({ clip, clock, mirrored, carry, keys, s
         <Waiting clip={clip} />
       )}
       {media && media !== broken && (
-        <CarryView
-          {...{ carry, media, mirrored, keys, slow }}
-          shift={shift ?? 0}
-          times={clock.times}
-        />
+        <>
+          <CarryView
+            {...{ carry, media, mirrored, keys, slow }}
+            shift={shift ?? 0}
+            times={clock.times}
+          />
+          <LookingView {...{ clip, looking, mirrored, keys, slow }} times={clock.times} />
+        </>
       )}
     </div>
   );

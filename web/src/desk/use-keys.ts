@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 
 import { takesLetters } from "../live/takes-letters";
-import { act, carried, type Hands } from "./acts";
+import { act, carried, type Hands, looked } from "./acts";
 
 /** Keys of the desk. They work wherever the focus is, but in fields that take letters. */
 export function useKeys(hands: Hands): void {
@@ -11,10 +11,11 @@ export function useKeys(hands: Hands): void {
     const onDown = (e: KeyboardEvent) => {
       if (takesLetters(e.target)) return;
       const action = keys.actionOf(e);
-      if (!action || (e.key === " " && e.target instanceof HTMLButtonElement)) return;
+      if (!action || pressesButton(e)) return;
       e.preventDefault();
       const steps = ["step", "nudge", "footfall", "pan", "zoom"].includes(action.do);
       if (e.repeat && !steps) return;
+      if (hands.looking.active && looked(action, hands)) return;
       if (hands.carry.active && carried(action, hands)) return;
       act(action, hands);
     };
@@ -33,3 +34,7 @@ export function useKeys(hands: Hands): void {
     };
   });
 }
+
+/** A button that has the focus is pressed by these. */
+const pressesButton = (e: KeyboardEvent) =>
+  (e.key === " " || e.key === "Enter") && e.target instanceof HTMLButtonElement;

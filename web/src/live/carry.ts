@@ -1,10 +1,11 @@
 import { api, inWords, taken } from "../api/client";
 import type { Limb } from "../ui/limbs";
 import type { DeskStore, Mark } from "./clip-store";
-import { frameAt, type FrameClock, nearest } from "./frame-clock";
+import { type FrameClock, nearest } from "./frame-clock";
 import { otherSide } from "./marks";
 import { name } from "./names";
 import { Observable } from "./observable";
+import { answered, isOpen, nextStride } from "./suggestions";
 
 export type Carried = {
   /** Foretold footfalls, each on its frame, in order of time. */
@@ -28,6 +29,8 @@ export class Carry extends Observable<Carried> {
   private asking = false;
   /** Ended while the next stride was being foretold. */
   private stopped = false;
+  /** What was suggested of the stride on screen, by name: what is taken changes it. */
+  private suggested = new Map<string, Mark>();
 
   constructor(clip: number, clock: FrameClock, store: DeskStore) {
     super(NOTHING);
@@ -52,9 +55,23 @@ export class Carry extends Observable<Carried> {
     this.stopped = false;
     const taken_marks = this.state.marks;
     let after = this.lastMarked();
-    if (taken_marks.length > 0) {
-      this.store.change(taken_marks.map((m) => ({ before: null, after: m })));
+    const first = taken_marks.length === 0;
+    if (!first) {
+      this.store.change(
+        taken_marks.map((m) => ({
+          before: this.suggested.get(m.id) ?? null,
+          after: answered(m, "looked"),
+        })),
+      );
       after = Math.max(...taken_marks.map((m) => m.on_us));
+    }
+    const found = this.found(after, first);
+    this.suggested = new Map(found.map((m) => [m.id, m]));
+    if (found.length > 0) {
+      this.put({ marks: found, focus: null, message: null });
+      this.clock.goTo(nearest(this.clock.times, found[0]?.on_us ?? 0));
+      this.asking = false;
+      return;
     }
     try {
       await this.store.saved();
@@ -93,8 +110,11 @@ export class Carry extends Observable<Carried> {
     this.clock.goToTime(mark.on_us);
   }
 
-  /** Leaves the limb in focus out of this stride. */
+  /** Leaves the limb in focus out of this stride; a suggestion of it is no footfall. */
   drop(): void {
+    const focused = this.state.marks.find((m) => m.limb === this.state.focus);
+    const suggested = focused && this.suggested.get(focused.id);
+    if (suggested) this.store.change([{ before: suggested, after: null }]);
     const marks = this.state.marks.filter((m) => m.limb !== this.state.focus);
     this.put({ ...this.state, marks, focus: null });
   }
@@ -116,8 +136,19 @@ export class Carry extends Observable<Carried> {
     this.put({ ...this.state, marks });
   }
 
+  /** The next stride that is suggested, when it is near. Before the first: where the playhead is. */
+  private found(after: number, first: boolean): Mark[] {
+    const { marks } = this.store.snapshot();
+    const next = nextStride(marks, first ? this.clock.target() - EARLY_US : after);
+    const begins = next[0]?.on_us;
+    if (begins === undefined) return [];
+    const counted = marks.findLast((m) => !isOpen(m) && m.on_us < begins);
+    return counted && begins - counted.on_us > FAR_US ? [] : next;
+  }
+
   private lastMarked(): number {
-    const { marks, selected } = this.store.snapshot();
+    const { selected } = this.store.snapshot();
+    const marks = this.store.snapshot().marks.filter((m) => !isOpen(m));
     const here = marks.find((m) => m.id === selected)?.on_us;
     const latest = marks.findLast((m) => m.on_us <= this.clock.target() + 100_000);
     return Math.max(here ?? -Infinity, latest?.on_us ?? marks.at(-1)?.on_us ?? 0);
@@ -135,13 +166,18 @@ export class Carry extends Observable<Carried> {
 
   private moved(mark: Mark, by: number): Mark {
     const { times } = this.clock;
-    const on = times[frameAt(times, mark.on_us) + by];
+    const on = times[nearest(times, mark.on_us) + by];
     const off =
-      typeof mark.off_us === "number" ? times[frameAt(times, mark.off_us) + by] : undefined;
+      typeof mark.off_us === "number" ? times[nearest(times, mark.off_us) + by] : undefined;
     if (on === undefined) return mark;
-    return { ...mark, on_us: on, off_us: off ?? null };
+    return { ...mark, on_us: on, off_us: off ?? null, origin: { how: "stepped" } };
   }
 }
+
+/** A stride that is suggested begins a little before the playhead. */
+const EARLY_US = 100_000;
+/** Suggestions farther than this from the last mark are not carried on to. */
+const FAR_US = 2_000_000;
 
 function inTime(marks: readonly Mark[]): readonly Mark[] {
   return [...marks].sort((a, b) => a.on_us - b.on_us);

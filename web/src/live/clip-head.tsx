@@ -5,6 +5,7 @@ import type { Schemas } from "../api/client";
 import { inFull } from "../ui/dates";
 import { ClipSettings } from "./clip-settings";
 import type { DeskState, DeskStore } from "./clip-store";
+import { isOpen } from "./suggestions";
 
 type Props = { clip: Schemas["ClipView"]; store: DeskStore; state: DeskState };
 
@@ -14,7 +15,7 @@ export const DeskHead = memo(function DeskHead({ clip, store, state }: Props) {
     <header className="flex items-start gap-6">
       <div className="min-w-0 grow">
         <h1 className="truncate text-[1.5rem] leading-tight font-medium" aria-live="polite">
-          {state.desk.analysis.headline}
+          {first(state)}
         </h1>
         <div className="text-soft flex flex-wrap items-baseline gap-x-3 text-sm">
           <span>
@@ -38,6 +39,12 @@ export const DeskHead = memo(function DeskHead({ clip, store, state }: Props) {
     </header>
   );
 });
+
+/** What is known of the clip; of what was found by itself, that nobody has taken it yet. */
+function first({ desk, marks }: DeskState): string {
+  const { headline } = desk.analysis;
+  return desk.found && marks.some(isOpen) ? `${desk.found.says}. ${headline}` : headline;
+}
 
 export function SaveState({ state, store, proxy }: SaveProps) {
   const { unsaved, aside, trouble } = state;

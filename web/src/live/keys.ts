@@ -28,6 +28,9 @@ type Plain =
   | "swap"
   | "relabel"
   | "carry"
+  | "take"
+  | "takeBout"
+  | "look"
   | "ridden"
   | "aid"
   | "askedAid"
@@ -71,7 +74,15 @@ export const GROUPS: readonly Group[] = [
       ...limb("I", "RF", "right fore"),
       ...limb("J", "LH", "left hind"),
       ...limb("K", "RH", "right hind"),
-      plain("carry", "C", "carry on: the next stride is foretold; again: take it"),
+      plain("carry", "C", "carry on: the next stride is found or foretold; again: take it"),
+    ],
+  },
+  {
+    title: "What was found by itself",
+    rows: [
+      plain("look", "Shift+W", "look at the next that is doubtful"),
+      plain("take", "Enter", "take this footfall, and on to the next"),
+      plain("takeBout", "Shift+V", "take all of this bout, and on to the next"),
     ],
   },
   {

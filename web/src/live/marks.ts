@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import type { Limb } from "../ui/limbs";
+import { isOpen } from "./suggestions";
 
 type Mark = Schemas["Mark"];
 type Change = Schemas["MarkChange"];
@@ -79,7 +80,8 @@ export function changedElsewhere(before: readonly Mark[], after: readonly Mark[]
   const key = (m: Mark) => `${m.id} ${m.limb} ${m.on_us} ${m.off_us}`;
   const had = new Set(before.map(key));
   const has = new Set(after.map(key));
-  const come = after.filter((m) => !had.has(key(m))).length;
+  // What was found by itself says so in its own place.
+  const come = after.filter((m) => !had.has(key(m)) && !isOpen(m)).length;
   const gone = before.filter((m) => !has.has(key(m))).length;
   if (come + gone === 0) return null;
   const words = come === 1 ? "1 footfall" : `${come} footfalls`;

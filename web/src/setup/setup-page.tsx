@@ -5,6 +5,7 @@ import { handQuery, setupQuery, spaceQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Screens } from "../ui/screens";
 import { Bin } from "./bin";
+import { Finds } from "./finds";
 import { gigabytes } from "./gigabytes";
 import { BringBack } from "./bring-back";
 import { Jobs } from "./jobs";
@@ -25,6 +26,7 @@ export function SetupPage() {
         </h1>
       </header>
       {setup.data && <WatchedFolder folder={setup.data.watched_folder ?? ""} />}
+      {setup.data && <Finds setup={setup.data} />}
       {space.data && <Bin space={space.data} />}
       <Hand />
       <TakeAlong />

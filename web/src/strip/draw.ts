@@ -1,6 +1,7 @@
 import { isHind, isLeft, type Limb, RINGS } from "../ui/limbs";
 import type { Mark } from "../live/clip-store";
 import { firstFrom } from "../live/marks";
+import { isOpen, standing } from "../live/suggestions";
 import type { Inks } from "./inks";
 import type { Loudness } from "./loudness";
 import { LANE_Y, SOUND, SOUND_Y } from "./rows";
@@ -61,8 +62,13 @@ export function draw(ctx: Pen, scene: Scene): void {
     ? within.filter((m) => m.on_us < hidden.from || m.on_us >= hidden.to)
     : within;
   if (width / Math.max(1, seen.length / 4) > SPARSE) {
-    stances(ctx, seen, x, inks, 1);
-    heads(ctx, seen, x, inks);
+    const open = seen.filter(isOpen);
+    const counted = open.length > 0 ? seen.filter((m) => !isOpen(m)) : seen;
+    outlines(ctx, open, x, inks);
+    stances(ctx, counted, x, inks, 1);
+    heads(ctx, open, x, inks, true);
+    heads(ctx, counted, x, inks);
+    dots(ctx, counted, x, inks);
   } else {
     crowd(ctx, seen, x, width, inks);
   }
@@ -94,6 +100,38 @@ function stances(ctx: Pen, marks: readonly Mark[], x: At, inks: Inks, alpha: num
     ctx.fill();
   }
   ctx.globalAlpha = 1;
+}
+
+/** Stances that are suggested: their outline alone. */
+function outlines(ctx: Pen, marks: readonly Mark[], x: At, inks: Inks): void {
+  ctx.lineWidth = 1;
+  ctx.setLineDash([3, 2]);
+  for (const left of [true, false]) {
+    ctx.strokeStyle = left ? inks.cool : inks.warm;
+    ctx.beginPath();
+    for (const m of marks) {
+      if (isLeft(m.limb) !== left || typeof m.off_us !== "number") continue;
+      const from = x(m.on_us);
+      ctx.rect(from, laneOf(m.limb) - 6, Math.max(1, x(m.off_us) - from), 12);
+    }
+    ctx.stroke();
+  }
+  ctx.setLineDash([]);
+}
+
+/** Footfalls that were taken without a look have a dot in their head. */
+function dots(ctx: Pen, marks: readonly Mark[], x: At, inks: Inks): void {
+  for (const limb of RINGS) {
+    ctx.fillStyle = isHind(limb) ? inks.chalk : isLeft(limb) ? inks.cool : inks.warm;
+    ctx.beginPath();
+    for (const m of marks) {
+      if (m.limb !== limb || standing(m) !== "unlooked") continue;
+      const at = x(m.on_us);
+      ctx.moveTo(at + 2, laneOf(limb));
+      ctx.arc(at, laneOf(limb), 2, 0, 2 * Math.PI);
+    }
+    ctx.fill();
+  }
 }
 
 /** Very many stances: which columns of pixels they cover, drawn run by run. */

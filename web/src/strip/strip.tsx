@@ -8,6 +8,7 @@ import type { KeyMap } from "../live/keys";
 import type { Marking } from "../live/marking";
 import { saveFile } from "../ui/save-file";
 import { Axis } from "./axis";
+import { Beats } from "./beats";
 import { Bouts } from "./bouts";
 import { Checks } from "./checks";
 import type { Scene } from "./draw";
@@ -22,6 +23,7 @@ import { HeldStances, Playhead } from "./playhead";
 import { HEIGHT, LANES_TOP } from "./rows";
 import { stripAsSvg } from "./save-strip";
 import { Tags } from "./tags";
+import { Unseen } from "./unseen";
 import { usePointer } from "./use-pointer";
 import type { View } from "./view";
 
@@ -79,7 +81,7 @@ export function Strip(props: Props) {
     }),
     [from, to, width, marks, drag, chosen, selected, foretold, again, loudness, inks],
   );
-  const { analysis, checks, settings } = state.desk;
+  const { analysis, checks, found, settings } = state.desk;
   return (
     <section ref={box} className="relative flex shrink-0" aria-label="Strip">
       <LaneLabels keys={keys} />
@@ -97,6 +99,8 @@ export function Strip(props: Props) {
           <Bouts bouts={analysis.bouts} x={x} slow={slow} width={width} />
           <Happenings events={analysis.events} x={x} slow={slow} width={width} />
           <Tags tags={state.tags} x={x} width={width} end={view.clip.to} />
+          {found && <Unseen parts={found.unseen} x={x} width={width} />}
+          {found && <Beats beats={found.beats_us} x={x} width={width} />}
           <Checks checks={checks} x={x} slow={slow} width={width} />
           <g transform={`translate(0 ${LANES_TOP})`}>
             <HeldStances clock={clock} marking={marking} x={x} />

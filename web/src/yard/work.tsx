@@ -11,6 +11,7 @@ const MAKES: Record<string, string> = {
   proxy: "a copy that steps frame by frame",
   sound: "the sound’s outline",
   filmstrip: "the filmstrip",
+  footfalls: "the footfalls",
 };
 
 /** What is being made of new footage, with the time left. */
@@ -43,8 +44,9 @@ export function Work() {
       className="border-line text-soft flex items-center gap-3 border-b py-1.5 text-sm"
     >
       <span>
-        Making {MAKES[running.kind] ?? running.kind} of {running.clip_name}
-        {waiting > 0 ? `, ${waiting} more to make` : ""}
+        {running.kind === "footfalls" ? "Looking for" : "Making"}{" "}
+        {MAKES[running.kind] ?? running.kind} of {running.clip_name}
+        {waiting > 0 ? `, ${waiting} more waiting` : ""}
       </span>
       <progress
         className="h-2 w-40 accent-[var(--clay)]"

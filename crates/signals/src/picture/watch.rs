@@ -38,6 +38,8 @@ pub struct Seen {
     pub at: (f64, f64),
     /// That frame.
     pub frame: usize,
+    /// Where it stood in the frame in which it took the ground.
+    pub at_on: (f64, f64),
     /// Chance that it is right: a footfall, and of this limb.
     pub confidence: f64,
     /// Why it is less than sure.
@@ -283,6 +285,9 @@ fn footfalls(found: &[Found], way: &Path, rate: f64) -> Vec<Seen> {
                 off_sd: contact.off_sd,
                 at: way.to_first[f.middle].back().of(f.stroke.x, f.row),
                 frame: f.middle,
+                at_on: way.to_first[place(contact.on).min(way.to_first.len() - 1)]
+                    .back()
+                    .of(f.stroke.x, f.row),
                 confidence,
                 why,
                 stance: Stance { on: contact.on, ahead: f.ahead, x: f.stroke.x, row: f.row },

@@ -86,6 +86,10 @@ pub struct Found {
 /// Less sure than this, a suggestion wants a look (project default).
 pub const WANTS_A_LOOK: f64 = 0.8;
 
+/// A suggestion that is timed worse than this, s, wants a look as well: a frame and a half of the usual
+/// film (project default).
+pub const TIMED_BADLY_S: f64 = 0.025;
+
 impl Kept {
     /// What is kept of a search, but for what its marks are told from: `micros` leads from true seconds since
     /// the film's first frame to µs of the file.
@@ -124,16 +128,20 @@ impl Kept {
 
 /// Whether a mark is a suggestion that wants a look.
 pub fn is_doubtful(mark: &Mark) -> bool {
-    matches!(&mark.origin, Origin::Suggested { sure: Some(sure), answer: Answer::Open, .. }
-        if *sure < WANTS_A_LOOK)
+    matches!(&mark.origin, Origin::Suggested { sure: Some(sure), sd_s, answer: Answer::Open, .. }
+        if *sure < WANTS_A_LOOK || *sd_s > TIMED_BADLY_S)
 }
 
 /// Why a suggestion for `limb` wants a look, in words; nothing for any other mark.
 pub fn why_doubtful(mark: &Mark, limb: Limb) -> Option<String> {
-    let Origin::Suggested { sure: Some(sure), why, .. } = &mark.origin else { return None };
+    let Origin::Suggested { sure: Some(sure), sd_s, why, .. } = &mark.origin else { return None };
     is_doubtful(mark).then(|| {
+        let name = limb.name();
+        if *sure >= WANTS_A_LOOK {
+            return format!("the {name} is timed to {:.0} ms only: {why}", 1000.0 * sd_s);
+        }
         let why = if why.is_empty() { "look whether it is one" } else { why };
-        format!("the {} is {:.0} % sure: {why}", limb.name(), 100.0 * sure)
+        format!("the {name} is {:.0} % sure: {why}", 100.0 * sure)
     })
 }
 

@@ -87,7 +87,7 @@ pub fn marks(
                 answer: Answer::Open,
             },
             author: Person::coach(),
-            hoof: f.x_px.zip(f.y_px),
+            hoof: f.at_on,
         });
     }
     (out, kept)

@@ -108,6 +108,7 @@ fn add(
             off: f.off.map(|o| o + later),
             frame: f.frame + from,
             at: (f.at.0 * by, f.at.1 * by),
+            at_on: (f.at_on.0 * by, f.at_on.1 * by),
             ..f
         });
     let footfalls = footfalls.map(|f| (part, f));

@@ -72,6 +72,9 @@ pub struct Suggestion {
     pub source: &'static str,
     /// Why it is less than sure.
     pub why: String,
+    /// Where the hoof stood in the frame in which it took the ground.
+    #[serde(skip)]
+    pub at_on: Option<(f64, f64)>,
     /// What its limb was told from, and in which part of the film: for telling it anew.
     #[serde(skip)]
     pub told_from: Option<(usize, Stance)>,
@@ -129,6 +132,7 @@ pub fn of_seen(
         confidence: seen.confidence,
         source: "picture",
         why: seen.why.iter().map(said).collect::<Vec<_>>().join("; "),
+        at_on: Some(seen.at_on),
         told_from: Some((*part, seen.stance)),
     }
 }
@@ -147,6 +151,7 @@ pub fn of_heard(beat: &Beat, time: impl Fn(f64) -> f64, slow: f64) -> Suggestion
         confidence: beat.confidence,
         source: "sound",
         why: why_heard(beat),
+        at_on: None,
         told_from: None,
     }
 }
