@@ -1,6 +1,8 @@
 //! What a clip tells of by itself: suggested footfalls stand among its marks and do not count before they
 //! are taken; what there is to say beside them is one text that the caller reads.
 
+use std::collections::HashMap;
+
 use rusqlite::{OptionalExtension as _, params};
 
 use crate::error::StoreError;
@@ -17,6 +19,19 @@ impl Store {
         let sql = "SELECT body FROM found WHERE clip = ?1";
         let connection = self.read()?;
         Ok(connection.prepare_cached(sql)?.query_row([clip], |r| r.get(0)).optional()?)
+    }
+
+    /// How many suggestions wait for an answer in each clip that has some.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn open_suggestions(&self) -> Result<HashMap<i64, usize>, StoreError> {
+        let connection = self.read()?;
+        let mut query = connection.prepare_cached(
+            "SELECT clip, count(*) FROM mark WHERE origin ->> 'answer' = 'open' GROUP BY clip",
+        )?;
+        let rows = query.query_map([], |r| Ok((r.get(0)?, r.get(1)?)))?;
+        Ok(rows.collect::<Result<_, _>>()?)
     }
 
     /// Keeps what was found in a clip, and puts the suggestions among its marks. They are not an edit of the

@@ -232,7 +232,9 @@ pub fn migrations() -> Migrations<'static> {
         CREATE TABLE found (
             clip INTEGER PRIMARY KEY REFERENCES clip (id),
             body TEXT NOT NULL
-        ) WITHOUT ROWID;",
+        ) WITHOUT ROWID;
+        -- Suggestions that wait for an answer.
+        CREATE INDEX open_mark ON mark (clip) WHERE origin ->> 'answer' = 'open';",
         ),
     ])
 }

@@ -1272,6 +1272,8 @@ export interface components {
             filmstrip?: string | null;
             /** @description Marks made. */
             footfalls: number;
+            /** @description Footfalls found by themselves that wait to be taken. */
+            found: number;
             /** @description What was found, in one sentence. */
             headline: string;
             /**

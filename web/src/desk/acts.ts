@@ -43,7 +43,7 @@ export type Hands = {
 
 /** Keys while a stride is foretold; false for those that keep their meaning. */
 export function carried(action: Action, { carry }: Hands): boolean {
-  const late = ["limb", "step", "nudge", "swap", "delete"].includes(action.do);
+  const late = ["limb", "step", "nudge", "swap", "delete", "take"].includes(action.do);
   if (carry.waiting && late) return true;
   switch (action.do) {
     case "limb":
@@ -61,9 +61,15 @@ export function carried(action: Action, { carry }: Hands): boolean {
     case "delete":
       carry.drop();
       return true;
+    case "take":
+      void carry.on();
+      return true;
     case "release":
       carry.stop();
       return true;
+    case "takeBout":
+      carry.stop();
+      return false;
     case "lift":
     case "footfall":
       return true;
@@ -98,6 +104,9 @@ export function looked(action: Action, { looking }: Hands): boolean {
     case "release":
       looking.stop();
       return true;
+    case "takeBout":
+      looking.stop();
+      return false;
     case "lift":
     case "footfall":
     case "relabel":

@@ -19,11 +19,16 @@ type Props = {
 /** Before and after the moment in question, true seconds. */
 const APART_S = 0.025;
 /** How much larger than the whole picture. */
-const CLOSE = 4.5;
+const CLOSE = 6;
 
 /** One doubtful suggestion: the hoof and its ground before, at and after the moment. */
 export function LookingView({ clip, looking, times, mirrored, keys, slow }: Props) {
   const { mark, left, message } = useSyncExternalStore(looking.subscribe, looking.snapshot);
+  useEffect(() => {
+    if (!message) return;
+    const read = setTimeout(() => looking.stop(), 4000);
+    return () => clearTimeout(read);
+  }, [message, looking]);
   if (message) {
     return (
       <p role="status" className="bg-chalk text-ink absolute inset-x-4 top-4 px-3 py-2">
@@ -35,8 +40,7 @@ export function LookingView({ clip, looking, times, mirrored, keys, slow }: Prop
   const on = nearest(times, mark.on_us);
   const step = Math.max(1, nearest(times, (times[on] ?? 0) + APART_S * slow * 1e6) - on);
   const first = times[0] ?? 0;
-  const why = mark.origin?.how === "suggested" ? mark.origin.why : "";
-  const sure = mark.origin?.how === "suggested" ? mark.origin.sure : undefined;
+  const of = mark.origin?.how === "suggested" ? mark.origin : null;
   return (
     <div className="absolute inset-0 flex flex-col bg-[#12161a]">
       <div className="bg-chalk text-ink px-3 py-1 text-[0.95rem]" role="status">
@@ -46,9 +50,10 @@ export function LookingView({ clip, looking, times, mirrored, keys, slow }: Prop
           </svg>
           <strong className="font-medium">
             {NAMES[mark.limb]}
-            {typeof sure === "number" && `, ${Math.round(100 * sure)} % sure`}
+            {of &&
+              `, ${Math.round(100 * (of.sure ?? 0))} % sure, known to ±${(1000 * of.sd_s).toFixed(0)} ms`}
           </strong>
-          <span>{why}</span>
+          <span>{of ? of.why : "moved by you"}</span>
           <span className="text-soft ml-auto">
             {left === 0 ? "the last that wants a look" : `${left} more after it`}
           </span>

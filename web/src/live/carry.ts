@@ -1,6 +1,6 @@
 import { api, inWords, taken } from "../api/client";
 import type { Limb } from "../ui/limbs";
-import type { DeskStore, Mark } from "./clip-store";
+import type { Change, DeskStore, Mark } from "./clip-store";
 import { type FrameClock, nearest } from "./frame-clock";
 import { otherSide } from "./marks";
 import { name } from "./names";
@@ -29,8 +29,8 @@ export class Carry extends Observable<Carried> {
   private asking = false;
   /** Ended while the next stride was being foretold. */
   private stopped = false;
-  /** What was suggested of the stride on screen, by name: what is taken changes it. */
-  private suggested = new Map<string, Mark>();
+  /** Names of what was suggested of the stride on screen: what is taken changes it. */
+  private suggested = new Set<string>();
 
   constructor(clip: number, clock: FrameClock, store: DeskStore) {
     super(NOTHING);
@@ -57,16 +57,12 @@ export class Carry extends Observable<Carried> {
     let after = this.lastMarked();
     const first = taken_marks.length === 0;
     if (!first) {
-      this.store.change(
-        taken_marks.map((m) => ({
-          before: this.suggested.get(m.id) ?? null,
-          after: answered(m, "looked"),
-        })),
-      );
+      const changes = taken_marks.flatMap((m) => this.answer(m));
+      if (changes.length > 0) this.store.change(changes);
       after = Math.max(...taken_marks.map((m) => m.on_us));
     }
     const found = this.found(after, first);
-    this.suggested = new Map(found.map((m) => [m.id, m]));
+    this.suggested = new Set(found.map((m) => m.id));
     if (found.length > 0) {
       this.put({ marks: found, focus: null, message: null });
       this.clock.goTo(nearest(this.clock.times, found[0]?.on_us ?? 0));
@@ -113,8 +109,8 @@ export class Carry extends Observable<Carried> {
   /** Leaves the limb in focus out of this stride; a suggestion of it is no footfall. */
   drop(): void {
     const focused = this.state.marks.find((m) => m.limb === this.state.focus);
-    const suggested = focused && this.suggested.get(focused.id);
-    if (suggested) this.store.change([{ before: suggested, after: null }]);
+    const before = this.store.snapshot().marks.find((m) => m.id === focused?.id);
+    if (before && isOpen(before)) this.store.change([{ before, after: null }]);
     const marks = this.state.marks.filter((m) => m.limb !== this.state.focus);
     this.put({ ...this.state, marks, focus: null });
   }
@@ -134,6 +130,13 @@ export class Carry extends Observable<Carried> {
   swap(): void {
     const marks = this.state.marks.map((m) => ({ ...m, limb: otherSide(m.limb) }));
     this.put({ ...this.state, marks });
+  }
+
+  /** What taking a footfall changes; nothing when its suggestion was answered meanwhile. */
+  private answer(mark: Mark): Change[] {
+    if (!this.suggested.has(mark.id)) return [{ before: null, after: mark }];
+    const before = this.store.snapshot().marks.find((m) => m.id === mark.id);
+    return before && isOpen(before) ? [{ before, after: answered(mark, "looked") }] : [];
   }
 
   /** The next stride that is suggested, when it is near. Before the first: where the playhead is. */

@@ -5,7 +5,7 @@ import type { FrameClock } from "./frame-clock";
 import { frameAt, nearest } from "./frame-clock";
 import { otherSide } from "./marks";
 import { Observable } from "./observable";
-import { answered } from "./suggestions";
+import { answered, isOpen } from "./suggestions";
 
 export type Looked = {
   /** The suggestion that is looked at, as it would be taken. */
@@ -45,10 +45,10 @@ export class Looking extends Observable<Looked> {
     const { marks, desk } = this.store.snapshot();
     const wanted = new Set(desk.found?.doubtful ?? []);
     const open = marks.filter((m) => wanted.has(m.id) && !this.passed.has(m.id));
-    const mark = open.find((m) => m.origin?.how === "suggested" && m.origin.answer === "open");
+    const mark = open.find(isOpen);
     this.from = mark ?? null;
     if (!mark) {
-      const message = "There is nothing left that wants a look.";
+      const message = "Nothing found by itself wants a look.";
       return this.put({ ...NOTHING, message });
     }
     this.store.select(mark.id);
@@ -59,19 +59,23 @@ export class Looking extends Observable<Looked> {
   /** Takes it as it stands now, and shows the next. */
   take(): void {
     const { mark } = this.state;
-    const { from } = this;
-    if (!mark || !from) return;
-    const relabelled = mark.limb !== from.limb;
-    this.store.change([{ before: from, after: answered(mark, "looked") }]);
+    if (!mark) return;
+    const from = this.standing();
+    if (from) this.store.change([{ before: from, after: answered(mark, "looked") }]);
     this.next();
-    if (relabelled) void tellAnew(this.clip, this.store);
+    if (from && mark.limb !== from.limb) void tellAnew(this.clip, this.store);
   }
 
   /** It is no footfall. */
   remove(): void {
-    if (!this.from) return;
-    this.store.change([{ before: this.from, after: null }]);
+    const from = this.standing();
+    if (from) this.store.change([{ before: from, after: null }]);
     this.next();
+  }
+
+  /** The suggestion on screen as it stands; nothing when it was answered meanwhile. */
+  private standing(): Mark | undefined {
+    return this.store.snapshot().marks.find((m) => m.id === this.from?.id && isOpen(m));
   }
 
   relabel(limb: Limb): void {

@@ -38,7 +38,10 @@ export function ClipRow({ clip, horse, session }: Props) {
           <span className="w-44 truncate">{clip.name}</span>
           <span className="text-soft w-16 text-right text-sm">{clip.length_s.toFixed(1)} s</span>
           <span className="text-soft w-28 text-right text-sm">{clip.footfalls} footfalls</span>
-          <span className="grow">{clip.headline}</span>
+          <span className="grow">
+            {clip.found > 0 && `${clip.found} found by themselves, to be taken. `}
+            {clip.found === 0 || clip.label ? clip.headline : ""}
+          </span>
         </Link>
         <Button
           plain

@@ -56,7 +56,7 @@ export function HorseRow({ horse, isNew }: { horse: Horse; isNew: boolean }) {
                   </span>
                   <span className="text-sm">{dayAndMonth(date)}</span>
                   <span className="text-soft w-full truncate text-center text-sm">
-                    {clip.label ?? "to be timed"}
+                    {clip.label ?? (clip.found > 0 ? "found, to take" : "to be timed")}
                   </span>
                 </Link>
               </li>
@@ -72,7 +72,9 @@ export function HorseRow({ horse, isNew }: { horse: Horse; isNew: boolean }) {
               {latest
                 ? latest.clip.headline
                 : clips.length > 0
-                  ? "Filmed, not timed: open the clip and mark the first footfalls."
+                  ? clips.some((c) => c.clip.found > 0)
+                    ? "Footfalls were found by themselves: open the clip and take them."
+                    : "Filmed, not timed: open the clip and mark the first footfalls."
                   : ""}
             </p>
             {(horse.cautions || horse.returning) && (

@@ -1,5 +1,7 @@
 //! The yard: horses with their sessions and clips, and what needs the coach.
 
+use std::collections::HashMap;
+
 use serde::Serialize;
 use umlauf_gait::season::returning;
 use umlauf_gait::words;
@@ -25,6 +27,8 @@ pub struct ClipLine {
     pub length_s: f64,
     /// Marks made.
     pub footfalls: usize,
+    /// Footfalls found by themselves that wait to be taken.
+    pub found: usize,
     /// What was found, in one sentence.
     pub headline: String,
     /// Name of the longest bout's gait, lead and tempo, when there is one.
@@ -110,12 +114,13 @@ pub(crate) fn read(store: &Store) -> Result<Yard, StoreError> {
     let (horses, sessions) = (store.horses()?, store.sessions()?);
     let today = day_number(&jiff::Zoned::now().date().to_string());
     let mut shelf = Shelf::open(store)?;
+    let open = store.open_suggestions()?;
     let mut lines = Vec::with_capacity(horses.len());
     for horse in horses {
         let own: Vec<&Session> = sessions.iter().filter(|s| s.horse == horse.id).collect();
         let mut shown = Vec::new();
         for session in own.iter().take(SHOWN) {
-            shown.push(session_line(store, &mut shelf, session, &horse)?);
+            shown.push(session_line(store, &mut shelf, &open, session, &horse)?);
         }
         // Newest first, as the page takes them.
         let clips = shown.iter_mut().flat_map(|s: &mut SessionLine| s.clips.iter_mut());
@@ -144,7 +149,7 @@ pub(crate) fn read(store: &Store) -> Result<Yard, StoreError> {
     }
     let mut unsorted = Vec::new();
     for clip in store.unsorted_clips()? {
-        unsorted.push(clip_line(store, &mut shelf, clip, None)?);
+        unsorted.push(clip_line(store, &mut shelf, &open, clip, None)?);
     }
     shelf.close();
     Ok(Yard { headline: headline(&lines, unsorted.len()), horses: lines, unsorted })
@@ -153,12 +158,13 @@ pub(crate) fn read(store: &Store) -> Result<Yard, StoreError> {
 fn session_line(
     store: &Store,
     shelf: &mut Shelf<'_>,
+    open: &HashMap<i64, usize>,
     session: &Session,
     horse: &Horse,
 ) -> Result<SessionLine, StoreError> {
     let mut clips = Vec::new();
     for clip in store.clips_of_session(session.id)? {
-        clips.push(clip_line(store, shelf, clip, Some(horse))?);
+        clips.push(clip_line(store, shelf, open, clip, Some(horse))?);
     }
     Ok(SessionLine {
         id: session.id,
@@ -176,6 +182,7 @@ fn session_line(
 fn clip_line(
     store: &Store,
     shelf: &mut Shelf<'_>,
+    open: &HashMap<i64, usize>,
     clip: Clip,
     horse: Option<&Horse>,
 ) -> Result<ClipLine, StoreError> {
@@ -188,6 +195,7 @@ fn clip_line(
         name: clip.name,
         length_s: clip.length_s,
         footfalls,
+        found: open.get(&clip.id).copied().unwrap_or(0),
         label,
         tempo,
         faults,
@@ -210,9 +218,11 @@ fn headline(horses: &[HorseLine], unsorted: usize) -> String {
         return "No horse yet: add the first one, then a session and a clip.".into();
     }
     let clips = |h: &HorseLine| h.sessions.iter().map(|s| s.clips.len()).sum::<usize>();
-    let waits =
-        |h: &&HorseLine| h.sessions.iter().flat_map(|s| &s.clips).any(|c| c.label.is_none());
-    let looks = |h: &&HorseLine| h.sessions.iter().flat_map(|s| &s.clips).any(|c| c.faults > 0);
+    let any =
+        |h: &HorseLine, of: fn(&ClipLine) -> bool| h.sessions.iter().flat_map(|s| &s.clips).any(of);
+    let waits = |h: &&HorseLine| any(h, |c| c.label.is_none() && c.found == 0);
+    let finds = |h: &&HorseLine| any(h, |c| c.found > 0);
+    let looks = |h: &&HorseLine| any(h, |c| c.faults > 0);
     let names = |of: Vec<&HorseLine>| match of.as_slice() {
         [] => String::new(),
         [one] => one.name.clone(),
@@ -224,6 +234,15 @@ fn headline(horses: &[HorseLine], unsorted: usize) -> String {
     };
     let waiting = names(horses.iter().filter(waits).collect());
     let looked = names(horses.iter().filter(looks).collect());
+    let found = names(horses.iter().filter(finds).collect());
+    if !found.is_empty() {
+        let first = format!("Footfalls found in footage of {found} wait to be taken");
+        return match (waiting.is_empty(), looked.is_empty()) {
+            (false, _) => format!("{first}; footage of {waiting} waits to be timed."),
+            (true, false) => format!("{first}; have a look at {looked}."),
+            (true, true) => format!("{first}."),
+        };
+    }
     match (waiting.is_empty(), looked.is_empty()) {
         (false, true) => format!("Footage of {waiting} waits to be timed."),
         (false, false) => {
