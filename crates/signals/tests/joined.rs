@@ -8,7 +8,7 @@ use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_signals::fusion::{Moment, lined};
 use umlauf_signals::picture::contact::Contact;
 use umlauf_signals::picture::settle::Usual;
-use umlauf_signals::picture::sides::{Stance, limbs};
+use umlauf_signals::picture::sides::{Stance, limbs, limbs_about};
 use umlauf_signals::picture::steady::steadied;
 use umlauf_signals::picture::strokes::Stroke;
 
@@ -57,6 +57,37 @@ fn near_and_far_are_told_by_a_pixel_and_a_change_of_lead_goes_through() {
     }
     assert!(right * 100 >= all * 98, "{right} of {all}");
     assert!(sure_and_wrong * 100 <= all, "{sure_and_wrong} of {all} are wrong and sure");
+}
+
+/// Where all hooves stand on one row, nothing tells near from far: one word of a person's does, for the
+/// whole trot.
+#[test]
+fn one_limb_that_is_said_tells_the_others_where_rows_do_not() {
+    let mut rng = ChaCha8Rng::seed_from_u64(77);
+    let (mut alone, mut about, mut all) = (0, 0, 0);
+    for _ in 0..40 {
+        let mut trot = vec![];
+        for stride in 0..10 {
+            for (place, limb) in
+                [(0.0, Limb::LH), (0.02, Limb::RF), (0.5, Limb::RH), (0.52, Limb::LF)]
+            {
+                let on = 45.0 * (f64::from(stride) + place);
+                let ahead = if limb.is_hind() { -0.35 } else { 0.3 } + 0.05 * noise(&mut rng);
+                let stance = Stance { on, ahead, x: 4.0 * on, row: 300.0 + 0.3 * noise(&mut rng) };
+                trot.push((limb, stance));
+            }
+        }
+        let stances: Vec<Stance> = trot.iter().map(|s| s.1).collect();
+        let said = rng.random_range(0..trot.len());
+        let count = |named: &[umlauf_signals::picture::sides::Named]| {
+            trot.iter().zip(named).filter(|((limb, _), n)| *limb == n.limb).count()
+        };
+        all += trot.len();
+        alone += count(&limbs(&stances, Side::Left));
+        about += count(&limbs_about(&stances, Side::Left, &[(said, trot[said].0)]));
+    }
+    assert!(alone * 100 < all * 80, "{alone} of {all} without a word");
+    assert!(about * 100 >= all * 95, "{about} of {all} about one word");
 }
 
 #[test]

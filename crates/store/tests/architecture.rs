@@ -17,7 +17,7 @@ const PLAN: Plan<'static> = Plan {
         &["yard"],
         &["clip", "coach_mark", "session_log"],
         &["marks", "tag"],
-        &["journal", "ride"],
+        &["found", "journal", "ride"],
         &["bin", "archive"],
         &["lib"],
     ],

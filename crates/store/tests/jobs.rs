@@ -52,7 +52,7 @@ fn jobs_are_taken_in_the_order_they_were_asked_for_and_each_once() {
     assert_eq!((done.state, failed.state), (JobState::Done, JobState::Failed));
     assert_eq!(failed.says.len(), 400);
     let listed: Vec<i64> = store.jobs().unwrap().iter().map(|j| j.id).collect();
-    assert_eq!(listed, [ids[2], ids[1], ids[0]]);
+    assert_eq!(listed, [long, ids[2], ids[1], ids[0]]);
 }
 
 #[test]

@@ -37,11 +37,14 @@ fn the_page_does_its_work_in_chromium() {
     program.wait_for_jobs(std::time::Duration::from_secs(900));
     // A yard that is to be brought back goes into an empty one.
     let empty = Program::start(&["serve"], &folder.path().join("empty"));
+    // One in which footfalls find themselves.
+    let looking = Program::looking(&["serve"], &folder.path().join("looking"));
     let status = Command::new("npx")
         .args(["playwright", "test"])
         .current_dir(root().join("e2e"))
         .env("UMLAUF_URL", &program.url)
         .env("UMLAUF_EMPTY", &empty.url)
+        .env("UMLAUF_LOOKING", &looking.url)
         .env("UMLAUF_SET", serde_json::Value::from(set).to_string())
         .env("UMLAUF_COUNTING_CLIP", Path::new(&clip))
         .env("UMLAUF_LOCKED", serde_json::Value::from(locked).to_string())

@@ -5,8 +5,9 @@ mod common;
 
 use std::path::Path;
 use std::process::Command;
+use std::time::Duration;
 
-use common::root;
+use common::{Program, http, root};
 use serde_json::Value;
 use umlauf_gait::Footfall;
 use umlauf_gait::marks::footfall_csv;
@@ -158,4 +159,102 @@ fn nothing_heard_is_said_with_its_reason_and_no_film_is_an_error() {
         assert_eq!((status, out.as_str()), (Some(1), ""));
         assert!(said.contains(film.to_str().unwrap()), "{said}");
     }
+}
+
+#[test]
+fn a_film_that_comes_in_is_looked_at_and_what_is_found_waits_for_an_answer() {
+    let folder = tempfile::tempdir().unwrap();
+    let program = Program::looking(&["serve"], &folder.path().join("yard"));
+    let at = |path: &str| format!("{}{path}", program.url);
+    let clip = program.send_file(&root().join("demo/distel-trot.mp4"), None).unwrap();
+    program.wait_for_jobs(Duration::from_secs(600));
+    let desk_at = at(&format!("/api/clips/{clip}/desk"));
+    let desk = http::get(&desk_at).json();
+    let open = desk["marks"].as_array().unwrap().clone();
+    assert!(open.len() > 35, "{} found", open.len());
+    assert!(open.iter().all(|m| m["origin"]["answer"] == "open"));
+    let says = desk["found"]["says"].as_str().unwrap();
+    assert!(says.starts_with(&format!("{} footfalls found by themselves", open.len())), "{says}");
+    assert!(desk["analysis"]["headline"].as_str().unwrap().starts_with("Trot at 79"));
+    assert_eq!(desk["unlooked"][0]["unlooked"], desk["unlooked"][0]["footfalls"]);
+    // Nothing but the desk counts them: not the yard, not a table, not another search.
+    let line = http::get(&at("/api/yard")).json()["unsorted"][0].clone();
+    assert_eq!((line["footfalls"].as_u64(), line["label"].as_str()), (Some(0), None));
+    assert_eq!(line["found"].as_u64(), Some(open.len() as u64));
+    let table = http::get(&at(&format!("/api/clips/{clip}/footfalls.csv"))).text;
+    assert!(!table.contains("LF,") && !table.contains("RH,"), "{table}");
+    let again = http::post(&at(&format!("/api/clips/{clip}/find")), &Value::Null);
+    assert_eq!(again.status, 422, "{}", again.text);
+
+    // Some are of the wrong side; the coach sets one right, and those about it follow.
+    let edit = |name: &str, changes: Vec<Value>| {
+        let body = serde_json::json!({"edit_id": name, "changes": changes});
+        let answer = http::post(&at(&format!("/api/clips/{clip}/edits")), &body);
+        assert_eq!(answer.status, 200, "{}", answer.text);
+    };
+    let change = |m: &Value, limb: &Value, answer: &str| {
+        let mut after = m.clone();
+        after["limb"] = limb.clone();
+        after["origin"]["answer"] = answer.into();
+        serde_json::json!({"before": m, "after": after})
+    };
+    let other = |limb: &Value| -> Value {
+        let limb = limb.as_str().unwrap();
+        format!("{}{}", if limb.starts_with('L') { "R" } else { "L" }, &limb[1..]).into()
+    };
+    let marks = || http::get(&desk_at).json()["marks"].as_array().unwrap().clone();
+    let anew = || {
+        let changes = http::get(&at(&format!("/api/clips/{clip}/told-anew"))).json();
+        changes["changes"].as_array().unwrap().clone()
+    };
+    let turned = |k: usize| change(&open[k], &other(&open[k]["limb"]), "open");
+    edit("wrong", (10..18).map(turned).collect());
+    assert_eq!(anew(), Vec::<Value>::new(), "before the coach has said anything");
+    edit("right", vec![change(&marks()[14], &open[14]["limb"], "looked")]);
+    edit("anew", anew());
+    let mended = marks();
+    let limbs = |of: &[Value]| of.iter().map(|m| m["limb"].clone()).collect::<Vec<_>>();
+    assert_eq!(limbs(&mended), limbs(&open));
+    assert_eq!(mended.iter().filter(|m| m["origin"]["answer"] == "looked").count(), 1);
+
+    // Left and right of the whole clip changed by the coach stay so.
+    let all = |limb: &dyn Fn(&Value) -> Value| {
+        let of = |m: &Value| change(m, &limb(&m["limb"]), m["origin"]["answer"].as_str().unwrap());
+        marks().iter().map(of).collect::<Vec<_>>()
+    };
+    edit("swapped", all(&other));
+    assert_eq!(anew(), Vec::<Value>::new());
+    edit("back", all(&other));
+
+    // Taken, they count, and what nobody looked at is said.
+    edit("taken", marks().iter().map(|m| change(m, &m["limb"], "taken")).collect());
+    let line = http::get(&at("/api/yard")).json()["unsorted"][0].clone();
+    assert_eq!(line["footfalls"].as_u64(), Some(open.len() as u64));
+    assert!(line["label"].as_str().is_some_and(|l| l.starts_with("Trot")), "{line}");
+}
+
+#[test]
+fn a_film_without_a_horse_says_why_nothing_is_found_and_one_timed_by_hand_is_left_alone() {
+    let folder = tempfile::tempdir().unwrap();
+    let film = folder.path().join("counting.mp4");
+    common::counting_clip(&film, 320, 240, 60);
+    let program = Program::looking(&["serve"], &folder.path().join("yard"));
+    let clip = program.send_file(&film, None).unwrap();
+    program.wait_for_jobs(Duration::from_secs(300));
+    let desk_at = format!("{}/api/clips/{clip}/desk", program.url);
+    let found = http::get(&desk_at).json()["found"].clone();
+    assert_eq!(found["open"].as_u64(), Some(0));
+    assert!(found["says"].as_str().unwrap().starts_with("No footfalls were found"), "{found}");
+    assert!(found["refused"].as_str().is_some_and(|why| why.len() > 20), "{found}");
+    // The switch.
+    let setup = format!("{}/api/setup", program.url);
+    let off = serde_json::json!({"watched_folder": null, "find_footfalls": false}).to_string();
+    let json = [("Content-Type", "application/json")];
+    assert_eq!(http::send("PUT", &setup, &json, off.as_bytes()).status, 200);
+    let other = folder.path().join("another.mp4");
+    common::counting_clip(&other, 320, 120, 60);
+    program.send_file(&other, None).unwrap();
+    let jobs = http::get(&format!("{}/api/jobs", program.url)).json();
+    let looks = jobs.as_array().unwrap().iter().filter(|j| j["kind"] == "footfalls").count();
+    assert_eq!(looks, 1, "{jobs}");
 }

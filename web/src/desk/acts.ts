@@ -155,7 +155,9 @@ export function act(action: Action, hands: Hands): void {
       return asks.relabel(store.snapshot().chosen.size > 0);
     case "swap": {
       const { chosen } = store.snapshot();
-      const marks = chosen.size > 1 ? store.chosenMarks() : ofBout(store, clock);
+      const open = openHere(clock, store);
+      const bout = open.length > 0 ? open : ofBout(store, clock);
+      const marks = chosen.size > 1 ? store.chosenMarks() : bout;
       return marks.length > 0 ? store.change(swapped(marks)) : undefined;
     }
     case "bout":
@@ -273,25 +275,27 @@ function takeOne(clock: FrameClock, store: DeskStore): void {
   if (next) clock.goTo(nearest(clock.times, next.on_us));
 }
 
-/** Takes what is suggested in the bout under the playhead and up to the next one, and goes on to the next
- * suggestion. */
+/** Takes what is suggested about the playhead, and goes on to the next suggestion. */
 export function takeBout(clock: FrameClock, store: DeskStore): void {
+  takeMarks(store, openHere(clock, store));
+  const next = store.snapshot().marks.find(isOpen);
+  if (next) clock.goTo(nearest(clock.times, next.on_us));
+}
+
+/** What is suggested in the bout under the playhead and up to the next one: footfalls at the edge of a bout
+ * may belong to none. */
+function openHere(clock: FrameClock, store: DeskStore): Mark[] {
   const { marks, desk } = store.snapshot();
   const us = desk.settings.slow_factor * 1e6;
   const early = 0.05 * us;
   const first =
     marks.find((m) => isOpen(m) && m.on_us >= clock.target() - early) ?? marks.find(isOpen);
-  if (!first) return;
+  if (!first) return [];
   const starts = desk.analysis.bouts.map((b) => b.start_s * us - early);
   const k = starts.findLastIndex((start) => start <= first.on_us);
   const from = k > 0 ? (starts[k] ?? 0) : -Infinity;
   const to = starts[Math.max(k, 0) + 1] ?? Infinity;
-  takeMarks(
-    store,
-    marks.filter((m) => isOpen(m) && m.on_us >= from && m.on_us < to),
-  );
-  const next = store.snapshot().marks.find(isOpen);
-  if (next) clock.goTo(nearest(clock.times, next.on_us));
+  return marks.filter((m) => isOpen(m) && m.on_us >= from && m.on_us < to);
 }
 
 /** Takes suggestions without a look at each; as few edits as the server takes. */

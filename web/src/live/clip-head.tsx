@@ -14,7 +14,10 @@ export const DeskHead = memo(function DeskHead({ clip, store, state }: Props) {
   return (
     <header className="flex items-start gap-6">
       <div className="min-w-0 grow">
-        <h1 className="truncate text-[1.5rem] leading-tight font-medium" aria-live="polite">
+        <h1
+          className={`truncate leading-tight font-medium ${state.marks.some(isOpen) ? "text-[1.25rem]" : "text-[1.5rem]"}`}
+          aria-live="polite"
+        >
           {first(state)}
         </h1>
         <div className="text-soft flex flex-wrap items-baseline gap-x-3 text-sm">

@@ -1,0 +1,101 @@
+import { expect, type Page, test } from "@playwright/test";
+
+import { shown, truth } from "./desk";
+
+/** An empty yard in which footfalls are looked for by themselves. */
+test.use({ baseURL: process.env.UMLAUF_LOOKING });
+test.describe.configure({ timeout: 400_000 });
+
+type Mark = { limb: string; on_us: number; origin: { how: string; answer?: string } };
+
+/** A session of a new horse, with one film dropped into it. */
+async function drop(page: Page, horse: string, film: string): Promise<void> {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Add a horse" }).click();
+  await page.getByLabel("Horse’s name").fill(horse);
+  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByLabel("What was ridden").fill("As it came from the camera");
+  await page.getByRole("button", { name: "Add session" }).click();
+  await page.getByLabel("Footage files", { exact: true }).setInputFiles(film);
+  const name = film.split("/").pop()?.split(".")[0] ?? "";
+  await page.getByRole("link", { name: new RegExp(`^${name}`) }).click();
+  await shown(page);
+}
+
+const demo = (clip: string) => new URL(`../../demo/${clip}.mp4`, import.meta.url).pathname;
+
+async function marks(page: Page): Promise<Mark[]> {
+  const clip = page.url().split("/").pop() ?? "";
+  const desk = (await (await page.request.get(`/api/clips/${clip}/desk`)).json()) as {
+    marks: Mark[];
+  };
+  return desk.marks;
+}
+
+test("a late change found by itself is reviewed and taken in under fifteen keys", async ({
+  page,
+}) => {
+  await drop(page, "Bernsteen", demo("bernsteen-changes"));
+  const heading = page.getByRole("heading", { level: 1 });
+  await expect(heading).toContainText(/^\d+ footfalls found by themselves, .*look/, {
+    timeout: 300_000,
+  });
+  await expect(heading).toContainText("the second late behind");
+  await expect(page.getByText(/nobody looked at \d+ of \d+ footfalls/)).toBeVisible();
+
+  let keys = 0;
+  const press = async (key: string) => {
+    keys += 1;
+    await page.keyboard.press(key);
+  };
+  // The doubtful ones first, each with what is before and after it.
+  await press("Shift+W");
+  for (let k = 0; k < 8; k++) {
+    if ((await page.getByText(/% sure, known to ±/).count()) === 0) break;
+    await expect(page.getByText("−25 ms")).toBeVisible();
+    await press("Enter");
+  }
+  await expect(page.getByText("Nothing found by itself wants a look.")).toBeVisible();
+  // Then bout after bout.
+  while ((await page.getByRole("button", { name: /^Take all/ }).count()) > 0)
+    await press("Shift+V");
+  expect(keys).toBeLessThan(15);
+
+  await expect(heading).toContainText(/^2 flying changes, the second late behind/);
+  await expect(page.getByText("all marks saved")).toBeVisible();
+  const taken = await marks(page);
+  expect(taken.every((m) => m.origin.answer !== "open")).toBe(true);
+  // The marks are the horse's own footfalls, each of its own limb, read half a frame late as by a hand.
+  const own = truth("bernsteen-changes");
+  const right = own.filter((f) =>
+    taken.some((m) => m.limb === f.limb && Math.abs(m.on_us / 1e6 - f.on - 1 / 240) < 1.5 / 120),
+  );
+  expect(right.length / own.length).toBeGreaterThan(0.95);
+  expect(taken.length).toBeLessThan(own.length + 9);
+  await page.goto("/");
+  await expect(page.getByRole("listitem").filter({ hasText: "Bernsteen" })).toContainText(
+    "2 flying changes, the second late behind",
+  );
+});
+
+test("near and far are set right by one key, and one key brings them back", async ({ page }) => {
+  await drop(page, "Distel", demo("distel-trot"));
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/found by themselves/, {
+    timeout: 300_000,
+  });
+  const limbs = async () => (await marks(page)).map((m) => m.limb).join(" ");
+  const found = await limbs();
+  const other = found.replace(/[LR](?=[FH])/g, (side) => (side === "L" ? "R" : "L"));
+  await page.keyboard.press("h");
+  await expect.poll(limbs).toBe(other);
+  expect((await marks(page)).every((m) => m.origin.answer === "open")).toBe(true);
+  await page.keyboard.press("h");
+  await expect.poll(limbs).toBe(found);
+});
+
+test("a film without a horse says why nothing was found", async ({ page }) => {
+  await drop(page, "Tinne", process.env.UMLAUF_COUNTING_CLIP ?? "");
+  const said = page.getByRole("status").filter({ hasText: "No footfalls were found" });
+  await expect(said).toBeVisible({ timeout: 300_000 });
+  await expect(said.getByRole("button", { name: "Look again" })).toBeVisible();
+});
