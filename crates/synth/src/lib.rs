@@ -10,6 +10,7 @@ pub mod clips;
 pub mod coat;
 pub mod figure;
 pub mod film;
+pub mod flat;
 pub mod furniture;
 pub mod ground;
 pub mod marking;

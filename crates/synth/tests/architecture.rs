@@ -15,7 +15,7 @@ const PLAN: Plan<'static> = Plan {
         &["marking", "scene"],
         &["schooling", "second_horse", "pose"],
         &["rider", "pairs", "ground", "session_rides"],
-        &["figure", "accuracy"],
+        &["figure", "flat", "accuracy"],
         &["film"],
         &["clips", "sound"],
         &["lib"],
