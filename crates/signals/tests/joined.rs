@@ -172,6 +172,7 @@ fn a_hoof_that_is_hidden_is_timed_as_the_others_are_beside_their_strokes() {
             (k % 9 != 2).then_some(Contact {
                 on,
                 on_sd: 0.4,
+                or_on: None,
                 heel_off: None,
                 off,
                 off_sd: 0.8,

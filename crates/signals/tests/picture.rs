@@ -4,7 +4,7 @@
 use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_signals::picture::grey::Grey;
 use umlauf_signals::picture::motion::Layers;
-use umlauf_signals::picture::path::path;
+use umlauf_signals::picture::path::{Keys, path};
 use umlauf_signals::picture::refused::{Camera, Refused};
 use umlauf_signals::picture::watch::{Watched, watch};
 use umlauf_synth::clips::DEMO;
@@ -96,7 +96,7 @@ fn judged(film: &Film, found: &Watched) -> (f64, f64, f64, Vec<f64>) {
 #[test]
 fn a_trot_that_is_panned_times_itself() {
     let film = film("distel-trot", 901, |_, _| {});
-    let found = watch(&frames(&film), film.shot.rate, None).unwrap();
+    let found = watch(frames(&film), film.shot.rate, None).unwrap();
     assert_eq!((found.camera, found.near), (Camera::Panning, Side::Left));
     let (hit, right, made_up, errors) = judged(&film, &found);
     assert!(hit >= 0.8 && right >= 0.93 && made_up <= 0.25, "{hit} {right} {made_up}");
@@ -116,7 +116,7 @@ fn a_late_change_is_in_what_is_seen_before_a_camera_that_stands() {
         shot.size = (1280, 360);
         shot.focal_px = 2000.0;
     });
-    let found = watch(&frames(&film), film.shot.rate, None).unwrap();
+    let found = watch(frames(&film), film.shot.rate, None).unwrap();
     assert_eq!(found.camera, Camera::Fixed);
     let (hit, right, made_up, _) = judged(&film, &found);
     assert!(hit >= 0.9 && right >= 0.9 && made_up <= 0.04, "{hit} {right} {made_up}");
@@ -130,7 +130,8 @@ fn the_cameras_way_is_the_cameras() {
     });
     let frames = frames(&film);
     // Where the horse is does not matter yet: its sides do.
-    let way = path(&frames, film.shot.rate, None);
+    let rate = film.shot.rate;
+    let way = path(&frames, rate, &Keys::of(&frames, rate), None);
     let first = film.camera(0);
     let errors: Vec<f64> = (0..frames.len())
         .map(|f| {
@@ -154,13 +155,13 @@ fn what_cannot_be_timed_is_refused_with_its_reason() {
         shot.focal_px = 1500.0;
         (shot.size, shot.rate) = ((640, 360), 30.0);
     });
-    assert_eq!(watch(&frames(&far), 30.0, None).unwrap_err(), Refused::TooSmall);
+    assert_eq!(watch(frames(&far), 30.0, None).unwrap_err(), Refused::TooSmall);
     let close = film("distel-trot", 905, |ride, shot| {
         ride.strides = 3;
         shot.focal_px = 14000.0;
         (shot.size, shot.rate) = ((640, 360), 30.0);
     });
-    let refused = watch(&frames(&close), 30.0, None).unwrap_err();
+    let refused = watch(frames(&close), 30.0, None).unwrap_err();
     assert!(
         [Refused::TooClose, Refused::CameraLost, Refused::NoHorse].contains(&refused),
         "{refused:?}"
@@ -179,6 +180,6 @@ fn what_cannot_be_timed_is_refused_with_its_reason() {
             Layers::of(Grey::new(w, h, pixels).unwrap())
         })
         .collect();
-    assert_eq!(watch(&empty, 60.0, None).unwrap_err(), Refused::NoHorse);
-    assert_eq!(watch(&empty[..30], 60.0, None).unwrap_err(), Refused::Short);
+    assert_eq!(watch(empty.clone(), 60.0, None).unwrap_err(), Refused::NoHorse);
+    assert_eq!(watch(empty[..30].to_vec(), 60.0, None).unwrap_err(), Refused::Short);
 }

@@ -1,6 +1,8 @@
 //! What lies behind the horse: the median of the pictures some seconds about a moment, laid over one
 //! another.
 
+use std::ops::Range;
+
 use crate::picture::grey::Grey;
 use crate::picture::turn::Turn;
 
@@ -30,10 +32,12 @@ pub struct Background {
 
 impl Background {
     /// What lies behind about `frame`, with `room` pixels to the sides and above and below. `picture`
-    /// gives the frames, `to_first` the way of the camera in their pixels.
+    /// gives the frames, `to_first` the way of the camera in their pixels. Only `rows` of the frame are asked
+    /// for; nothing is known of others.
     pub fn about<'a>(
         frame: usize,
         room: (usize, usize),
+        rows: Range<usize>,
         rate: f64,
         to_first: &[Turn],
         picture: impl Fn(usize) -> &'a Grey,
@@ -51,7 +55,8 @@ impl Background {
         let (width, height) = (own.width + 2 * room.0, own.height + 2 * room.1);
         let mut values = vec![f32::NAN; width * height];
         let mut seen: Vec<f32> = Vec::with_capacity(looks.len());
-        for y in 0..height {
+        let asked = rows.start..(rows.end + 2 * room.1).min(height);
+        for y in asked {
             for x in 0..width {
                 let (px, py) = (x as f64 - room.0 as f64, y as f64 - room.1 as f64);
                 seen.clear();
@@ -93,5 +98,52 @@ impl Background {
         let k = k + self.width;
         let below = v(k) + fx * (v(k + 1) - v(k));
         above + fy * (below - above)
+    }
+}
+
+/// Between which values a background lies about each of its pixels: laid over a picture a pixel askew, a
+/// white board is not something else than the white board beside it.
+#[derive(Clone, Debug)]
+pub struct Span {
+    width: usize,
+    room: (usize, usize),
+    low: Vec<f32>,
+    high: Vec<f32>,
+}
+
+impl Span {
+    /// Of a background, a pixel about each of its pixels. Where nothing is known about it, nothing is.
+    pub fn of(background: &Background) -> Self {
+        let (w, h) = (background.width, background.height);
+        let about = |pick: fn(f32, f32) -> f32| {
+            let mut across = background.values.clone();
+            for (row, own) in background.values.chunks(w).zip(across.chunks_mut(w)) {
+                for x in 1..w.saturating_sub(1) {
+                    own[x] = pick(pick(row[x - 1], row[x + 1]), row[x]);
+                }
+            }
+            let mut out = across.clone();
+            for y in 1..h.saturating_sub(1) {
+                for x in 0..w {
+                    let at = |y: usize| across[y * w + x];
+                    out[y * w + x] = pick(pick(at(y - 1), at(y + 1)), at(y));
+                }
+            }
+            out
+        };
+        Self { width: w, room: background.room, low: about(f32::min), high: about(f32::max) }
+    }
+
+    /// How far a value lies outside what the background is at a place of its own frame; nothing where that
+    /// is not known.
+    pub fn outside(&self, x: f64, y: f64, value: f32) -> Option<f32> {
+        let (x, y) = (x + self.room.0 as f64 + 0.5, y + self.room.1 as f64 + 0.5);
+        if !(x >= 0.0 && y >= 0.0) || x as usize >= self.width {
+            return None;
+        }
+        let k = (y as usize) * self.width + x as usize;
+        let (low, high) = (*self.low.get(k)?, *self.high.get(k)?);
+        let out = (low - value).max(value - high).max(0.0);
+        (!low.is_nan()).then_some(out)
     }
 }

@@ -16,6 +16,8 @@ pub struct Contact {
     pub on: f64,
     /// Its standard deviation.
     pub on_sd: f64,
+    /// When another look at it says that it did, where the two do not agree.
+    pub or_on: Option<f64>,
     /// When the heel left, when that is told apart.
     pub heel_off: Option<f64>,
     /// When the toe left; `None` when that is not seen.
@@ -60,7 +62,7 @@ impl Looks<'_> {
         let middle = count(hoof.middle);
         let landing: Vec<f64> =
             (first..=hoof.middle).rev().map(|f| 1.0 - self.touching(hoof, f) / full).collect();
-        let on = agreed(knee(&before, GONE), knee(&landing, UP))?;
+        let (on, or) = agreed(knee(&before, GONE), knee(&landing, UP))?;
         let heel = knee(&after, GONE);
         let unseen = UNSEEN.hypot(ROLLS * self.rate);
         let sd = |k: &Knee| k.sd.hypot(unseen);
@@ -69,6 +71,7 @@ impl Looks<'_> {
         Some(Contact {
             on: middle - on.at,
             on_sd: sd(&on),
+            or_on: or.map(|o| middle - o),
             heel_off: heel.map(|k| middle + k.at),
             off: toe.map(|k| middle + k.at),
             off_sd: toe.map_or(f64::INFINITY, |k| 1.5 * sd(&k)),
@@ -77,12 +80,19 @@ impl Looks<'_> {
     }
 }
 
-/// What two ways of telling the same moment agree on; where they do not, the error says so.
-fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<Knee> {
+/// What two ways of telling the same moment agree on; where they do not, the first, and the other beside it.
+fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<(Knee, Option<f64>)> {
     let (Some(a), Some(b)) = (whole, below) else {
-        return whole.or(below).map(|k| Knee { sd: k.sd + 1.0, ..k });
+        let one = whole.or(below)?;
+        return Some((Knee { sd: one.sd + 1.0, ..one }, None));
     };
+    if (a.at - b.at).abs() > ANOTHER {
+        return Some((Knee { sd: a.sd.hypot(0.4), ..a }, Some(b.at)));
+    }
     let (wa, wb) = (1.0 / (a.sd * a.sd + 0.04), 1.0 / (b.sd * b.sd + 0.04));
     let at = (wa * a.at + wb * b.at) / (wa + wb);
-    Some(Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.4 * (a.at - b.at)) })
+    Some((Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.4 * (a.at - b.at)) }, None))
 }
+
+/// Two moments that are farther apart than this, frames, are not the same one.
+const ANOTHER: f64 = 1.6;

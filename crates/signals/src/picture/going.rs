@@ -1,6 +1,9 @@
 //! The horse over a clip: its size, its way, the ground under it; and which horses cannot be timed.
 
-use crate::number::{count, place, small};
+use std::ops::Range;
+
+use crate::number::{count, place};
+use crate::picture::grey::Grey;
 use crate::picture::horse::Horse;
 use crate::picture::path::Path;
 use crate::picture::refused::Refused;
@@ -14,12 +17,15 @@ pub struct Going {
     pub rightward: bool,
     /// Column of the ground picture of its middle, a frame.
     pub body: Vec<f64>,
-    /// Row of the ground picture below it, a frame.
-    pub ground: Vec<f64>,
+    /// Rows of the ground picture on which it stood, by column, from the left.
+    ground: Vec<(f64, f64)>,
 }
 
 /// Height at the withers by a horse's length from nose to tail (common practice).
 const HEIGHT: f64 = 0.69;
+
+/// Which of the lengths seen, from the shortest, is a horse's: it nods, and may be in part unseen.
+const LONG: f64 = 0.6;
 
 /// The ground under a horse changes slowly: looked at over so long before and after, s.
 const SLOWLY: f64 = 0.25;
@@ -39,7 +45,10 @@ impl Going {
             v.sort_by(f64::total_cmp);
             v[v.len() / 2]
         };
-        let wide = middle(seen.iter().map(|(_, h)| f64::from(h.length)).collect());
+        // Where a horse has the tone of what lies behind it, a part of it is missing; seldom is it too long.
+        let mut lengths: Vec<f64> = seen.iter().map(|(_, h)| f64::from(h.length)).collect();
+        lengths.sort_by(f64::total_cmp);
+        let wide = lengths[place(LONG * count(lengths.len() - 1))];
         let high =
             middle(seen.iter().map(|(_, h)| f64::from(h.area.bottom - h.area.top)).collect());
         let height = HEIGHT * wide;
@@ -78,28 +87,78 @@ impl Going {
         if far.abs() < height {
             return Err(Refused::StandsStill);
         }
-        Ok(Self { height, rightward: far > 0.0, body: smoothed(&body, half), ground })
+        let body = smoothed(&body, half);
+        let mut ground: Vec<(f64, f64)> = body.iter().copied().zip(ground).collect();
+        ground.sort_by(|a, b| a.0.total_cmp(&b.0));
+        Ok(Self { height, rightward: far > 0.0, body, ground })
     }
 
-    /// Where edges that stay are looked for: the columns of the horse and the row of the ground, a frame.
-    pub fn bands(&self, found: &[Option<Horse>], way: &Path) -> Vec<Option<Band>> {
-        let room = small(0.05 * self.height);
+    /// Row of the ground picture on which hooves stand in a column. The ground goes on before and behind the
+    /// horse as it does under it.
+    pub fn row(&self, x: f64) -> f64 {
+        let all = &self.ground;
+        let last = all.len() - 1;
+        let line = |a: (f64, f64), b: (f64, f64)| {
+            let wide = b.0 - a.0;
+            if wide < 1.0 { a.1 } else { a.1 + (x - a.0) * (b.1 - a.1) / wide }
+        };
+        // The slope at an end is that of the last two heights of the horse.
+        let inward = 2.0 * self.height;
+        if x <= all[0].0 {
+            let k = all.partition_point(|p| p.0 < all[0].0 + inward).min(last);
+            return line(all[0], all[k]);
+        }
+        if x >= all[last].0 {
+            let k = all.partition_point(|p| p.0 < all[last].0 - inward).min(last);
+            return line(all[k], all[last]);
+        }
+        let k = all.partition_point(|p| p.0 < x).clamp(1, last);
+        line(all[k - 1], all[k])
+    }
+
+    /// Rows of a frame between which hooves stand anywhere in it, and in the seconds about it.
+    pub fn rows(&self, way: &Path, frame: usize, picture: &Grey) -> Range<usize> {
+        let into = way.to_first[frame].back();
+        let half = place(2.0 * way.rate);
+        let near = frame.saturating_sub(half)..(frame + half).min(self.body.len());
+        let of = |f: usize| {
+            [-REACH, REACH].map(|side| {
+                let x = self.body[f] + side * self.height;
+                into.of(x, self.row(x)).1
+            })
+        };
+        let all: Vec<f64> = near.flat_map(of).collect();
+        let low = all.iter().copied().fold(f64::INFINITY, f64::min) - ABOVE * self.height;
+        let high = all.iter().copied().fold(f64::NEG_INFINITY, f64::max) + BELOW * self.height;
+        let most = picture.height;
+        place(low.max(0.0)).min(most)..(place(high.max(0.0)) + 1).min(most)
+    }
+
+    /// Where edges that stay are looked for: the columns about the horse and the row of the ground, a frame.
+    /// A leg may be all that is seen of a hindquarter.
+    pub fn bands(&self, found: &[Option<Horse>]) -> Vec<Option<Band>> {
+        let reach = REACH * self.height;
         found
             .iter()
             .enumerate()
             .map(|(f, h)| {
-                let a = h.as_ref()?.area;
-                let x = |x: f32| way.to_first[f].of(f64::from(x), f64::from(a.bottom)).0;
+                h.as_ref()?;
                 #[expect(clippy::cast_possible_truncation, reason = "columns")]
                 Some(Band {
-                    left: x(a.left - room).floor() as i64,
-                    right: x(a.right + room).ceil() as i64,
-                    ground: self.ground[f],
+                    left: (self.body[f] - reach).floor() as i64,
+                    right: (self.body[f] + reach).ceil() as i64,
                 })
             })
             .collect()
     }
 }
+
+/// Rows above and below the ground that are asked for, heights at the withers.
+const ABOVE: f64 = 0.3;
+const BELOW: f64 = 0.15;
+
+/// No hoof is farther from the middle of the horse than this, heights at the withers.
+const REACH: f64 = 0.9;
 
 /// Smallest horse that can be timed, pixels of the picture that is worked on.
 const SMALLEST: f64 = 70.0;

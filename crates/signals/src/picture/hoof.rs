@@ -43,9 +43,15 @@ pub struct Hoof {
 /// Columns aside, rows above and below of a patch, by the height at the withers.
 const PATCH: (f64, f64, f64) = (0.095, 0.063, 0.015);
 
+/// What is looked at first reaches so many times higher.
+const TALL: f64 = 2.2;
+
 /// What is hoof differs from the ground by this share of what differs most, and this much, grey values.
 const CLEAR: f32 = 0.45;
 const LEAST: f32 = 12.0;
+
+/// The lowest row of a hoof has this share of its strongest row at least.
+const SOLE: f32 = 0.35;
 
 /// Fewer pixels of hoof than this are none.
 const FEWEST: usize = 12;
@@ -54,9 +60,19 @@ const FEWEST: usize = 12;
 const STRIP: f64 = 0.022;
 
 impl Looks<'_> {
-    /// The hoof of a stroke that stands on row `ground` of the ground picture, or so.
+    /// The hoof of a stroke that stands on row `ground` of the ground picture, or so: its shadow may lie lower,
+    /// and be taken for it where little of the hoof itself is looked at.
     pub fn hoof(&self, stroke: &Stroke, ground: f64) -> Option<Hoof> {
-        let [aside, up, down] = [PATCH.0, PATCH.1, PATCH.2].map(|s| s * self.height);
+        let first = self.hoof_on(stroke, ground, TALL * PATCH.1, 0.2)?;
+        let higher = ground - first.row;
+        if higher < PATCH.2 * self.height {
+            return self.hoof_on(stroke, ground, PATCH.1, SOLE);
+        }
+        self.hoof_on(stroke, first.row.ceil(), PATCH.1, SOLE)
+    }
+
+    fn hoof_on(&self, stroke: &Stroke, ground: f64, up: f64, sole: f32) -> Option<Hoof> {
+        let [aside, up, down] = [PATCH.0, up, PATCH.2].map(|s| s * self.height);
         let columns = steps(stroke.x - aside, stroke.x + aside);
         let rows = steps(ground - up, ground + down);
         let middle = usize::midpoint(stroke.from, stroke.to);
@@ -87,10 +103,10 @@ impl Looks<'_> {
         let across = columns.len();
         let by_row: Vec<f32> = weight.chunks(across).map(|r| r.iter().sum()).collect();
         let most = by_row.iter().copied().fold(0.0, f32::max);
-        let lowest = (0..rows.len()).rev().find(|r| by_row[*r] > 0.35 * most)?;
+        let lowest = (0..rows.len()).rev().find(|r| by_row[*r] > sole * most)?;
         // Between rows the edge lies where the rest of it would be half.
         let below = by_row.get(lowest + 1).copied().unwrap_or(0.0);
-        let (here, half) = (by_row[lowest], 0.35 * most);
+        let (here, half) = (by_row[lowest], sole * most);
         let row = rows[lowest] + f64::from((here - half) / (here - below).max(1e-6));
         let strip = place((STRIP * self.height).round()).max(1);
         let ground = ((lowest + 1).saturating_sub(strip), lowest + 1);

@@ -1,8 +1,10 @@
 //! The horse as the largest thing that is not background: where it is in every frame.
 
+use std::ops::Range;
+
 use crate::number::{count, place, small};
 use crate::picture::area::Area;
-use crate::picture::background::Background;
+use crate::picture::background::{Background, Span};
 use crate::picture::grey::Grey;
 use crate::picture::motion::Layers;
 use crate::picture::turn::Turn;
@@ -24,8 +26,8 @@ const TRUNK: f64 = 0.6;
 /// A pixel this far from the background, grey values, is something else.
 const APART: f32 = 14.0;
 
-/// Gaps of this many pixels, between rider, rein and neck, do not part a horse.
-const GAP: i64 = 2;
+/// Gaps of this share of a picture's width do not part a horse.
+const GAP: f64 = 0.045;
 
 /// Least part of a picture that a horse takes up, share of the pixels.
 const LEAST: f64 = 0.004;
@@ -38,23 +40,26 @@ pub fn horses(frames: &[Layers], rate: f64, to_first: &[Turn]) -> Vec<Option<Hor
     let half: Vec<Turn> = to_first.iter().map(|t| t.scaled(0.5)).collect();
     let (group, step) = (OFTEN.0 * rate, place((OFTEN.1 * rate).round()).max(1));
     let mut out = vec![None; frames.len()];
-    let mut behind: Option<(usize, Background)> = None;
+    let mut behind: Option<(usize, usize, Span)> = None;
     for f in (0..frames.len()).step_by(step) {
         let own = place(count(f) / group);
-        let background = match behind.take() {
-            Some((g, b)) if g == own => b,
+        let (at, range) = match behind.take() {
+            Some((g, at, range)) if g == own => (at, range),
             _ => {
                 let frame = place((count(own) + 0.5) * group).min(frames.len() - 1);
                 let room = (frames[0].layer(1).width / 5, 4);
-                Background::about(frame, room, rate, &half, |k| frames[k].layer(1))
+                let rows = 0..frames[0].layer(1).height;
+                let about =
+                    Background::about(frame, room, rows, rate, &half, |k| frames[k].layer(1));
+                (frame, Span::of(&about))
             }
         };
-        let turn = half[f].then(&half[background.frame].back());
-        let horse = largest(frames[f].layer(1), &background, &turn).map(Horse::twice);
+        let turn = half[f].then(&half[at].back());
+        let horse = largest(frames[f].layer(1), &range, &turn).map(Horse::twice);
         for place in out.iter_mut().skip(f).take(step) {
             *place = horse;
         }
-        behind = Some((own, background));
+        behind = Some((own, at, range));
     }
     out
 }
@@ -70,73 +75,98 @@ impl Horse {
     }
 }
 
-/// The largest connected thing in a picture that is not background, in the picture's pixels.
-/// `to_background` leads from the picture's pixels to the background's frame.
-pub fn largest(picture: &Grey, background: &Background, to_background: &Turn) -> Option<Horse> {
+/// The largest thing in a picture that is not background, in the picture's pixels. `to_background` leads
+/// from the picture's pixels to the background's frame. A horse falls to pieces where it has the tone of what
+/// lies behind it: what is not far apart belongs together.
+pub fn largest(picture: &Grey, background: &Span, to_background: &Turn) -> Option<Horse> {
     let (w, h) = (picture.width, picture.height);
     let mut other = vec![false; w * h];
     for (y, row) in other.chunks_mut(w).enumerate() {
         for (x, (other, own)) in row.iter_mut().zip(picture.row(y)).enumerate() {
             let (bx, by) = to_background.of(count(x), count(y));
-            *other = (f32::from(*own) - background.at(bx, by)).abs() > APART;
+            *other = background.outside(bx, by, f32::from(*own)).is_some_and(|out| out > APART);
         }
     }
-    let mut best: Vec<usize> = vec![];
-    let mut own = vec![];
-    for start in 0..w * h {
-        if !std::mem::take(&mut other[start]) {
-            continue;
-        }
-        own.clear();
-        own.push(start);
-        let mut next = 0;
-        while let Some(k) = own.get(next).copied() {
-            next += 1;
-            for dy in -GAP..=GAP {
-                for dx in -GAP..=GAP {
-                    let (Some(x), Some(y)) = (aside(k % w, dx, w), aside(k / w, dy, h)) else {
-                        continue;
-                    };
-                    if std::mem::take(&mut other[y * w + x]) {
-                        own.push(y * w + x);
-                    }
-                }
-            }
-        }
-        if own.len() > best.len() {
-            std::mem::swap(&mut own, &mut best);
-        }
-    }
-    (count(best.len()) >= (LEAST * count(w * h)).max(1.0)).then(|| horse(&best, w))
-}
-
-/// The horse that takes up these pixels of a picture `w` pixels wide.
-fn horse(pixels: &[usize], w: usize) -> Horse {
-    let span = |get: &dyn Fn(usize) -> usize, of: &mut dyn Iterator<Item = usize>| {
-        of.map(get).fold((usize::MAX, 0), |(lo, hi), v| (lo.min(v), hi.max(v)))
+    let mask = Mask { w, h, other: without_specks(&other, w, h) };
+    let gap = place(GAP * count(w));
+    let columns = heaviest(&mask.columns(0..h), gap)?;
+    let rows = heaviest(&mask.rows(columns.clone()), gap)?;
+    let columns = heaviest(&mask.columns(rows.clone()), gap)?;
+    let trunk = rows.start..rows.start + place(TRUNK * count(rows.len())).max(1);
+    let in_trunk = mask.columns(trunk.clone());
+    let long = heaviest(&in_trunk, gap)?;
+    let pixels: usize = in_trunk[long.clone()].iter().sum();
+    let all: usize = mask.columns(rows.clone())[columns.clone()].iter().sum();
+    let mean = |sums: &[usize], from: usize| {
+        let weighed = sums.iter().enumerate().map(|(k, n)| count((k + from) * n)).sum::<f64>();
+        weighed / count(pixels.max(1))
     };
-    let (x, y) = (|k: usize| k % w, |k: usize| k / w);
-    let (left, right) = span(&x, &mut pixels.iter().copied());
-    let (top, bottom) = span(&y, &mut pixels.iter().copied());
-    let low = count(top) + TRUNK * count(bottom - top);
-    let trunk: Vec<usize> = pixels.iter().copied().filter(|k| count(y(*k)) <= low).collect();
-    let (nose, tail) = span(&x, &mut trunk.iter().copied());
-    let mean = |get: &dyn Fn(usize) -> usize| {
-        trunk.iter().map(|k| count(get(*k))).sum::<f64>() / count(trunk.len())
-    };
-    Horse {
+    let x = mean(&in_trunk[long.clone()], long.start);
+    let y = mean(&mask.rows(long.clone())[trunk.clone()], trunk.start);
+    (count(all) >= (LEAST * count(w * h)).max(1.0)).then(|| Horse {
         area: Area {
-            left: small(count(left)),
-            right: small(count(right + 1)),
-            top: small(count(top)),
-            bottom: small(count(bottom + 1)),
+            left: small(count(columns.start)),
+            right: small(count(columns.end)),
+            top: small(count(rows.start)),
+            bottom: small(count(rows.end)),
         },
-        middle: (small(mean(&x)), small(mean(&y))),
-        length: small(count(tail + 1 - nose)),
+        middle: (small(x), small(y)),
+        length: small(count(long.len())),
+    })
+}
+
+/// What is not background.
+struct Mask {
+    w: usize,
+    h: usize,
+    other: Vec<bool>,
+}
+
+impl Mask {
+    /// How many pixels of each column, within rows.
+    fn columns(&self, rows: Range<usize>) -> Vec<usize> {
+        let mut out = vec![0; self.w];
+        for row in self.other.chunks(self.w).take(rows.end).skip(rows.start) {
+            out.iter_mut().zip(row).for_each(|(n, other)| *n += usize::from(*other));
+        }
+        out
+    }
+
+    /// How many pixels of each row, within columns.
+    fn rows(&self, columns: Range<usize>) -> Vec<usize> {
+        let own = |row: &[bool]| row[columns.clone()].iter().filter(|o| **o).count();
+        self.other.chunks(self.w).take(self.h).map(own).collect()
     }
 }
 
-fn aside(at: usize, by: i64, end: usize) -> Option<usize> {
-    let to = i64::try_from(at).ok()? + by;
-    usize::try_from(to).ok().filter(|t| *t < end)
+/// Pixels with at least three others about them.
+fn without_specks(other: &[bool], w: usize, h: usize) -> Vec<bool> {
+    let mut out = vec![false; w * h];
+    for y in 1..h.saturating_sub(1) {
+        for x in 1..w.saturating_sub(1) {
+            let k = y * w + x;
+            let about = [k - w - 1, k - w, k - w + 1, k - 1, k + 1, k + w - 1, k + w, k + w + 1];
+            out[k] = other[k] && about.iter().filter(|n| other[**n]).count() >= 3;
+        }
+    }
+    out
 }
+
+/// The stretch with the most pixels, gaps of up to `gap` bridged.
+fn heaviest(sums: &[usize], gap: usize) -> Option<Range<usize>> {
+    let mut best: Option<(usize, Range<usize>)> = None;
+    let mut own: Option<(usize, Range<usize>)> = None;
+    for (k, n) in sums.iter().enumerate().filter(|(_, n)| **n >= FEWEST) {
+        own = match own {
+            Some((sum, range)) if k <= range.end + gap => Some((sum + n, range.start..k + 1)),
+            _ => Some((*n, k..k + 1)),
+        };
+        if own.as_ref().map(|o| o.0) > best.as_ref().map(|b| b.0) {
+            best = own.clone();
+        }
+    }
+    best.map(|b| b.1)
+}
+
+/// Fewer pixels in a row or a column are none.
+const FEWEST: usize = 2;

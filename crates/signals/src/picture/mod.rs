@@ -1,7 +1,7 @@
 //! Hooves in pictures: where the camera looks, what moves before it, and what stands still while the
 //! horse goes on.
 //!
-//! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`];
+//! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
 //! the horse: [`background`], [`horse`]; its hooves: [`still`], [`going`], [`strokes`], [`hoof`], [`knee`],
 //! [`contact`], [`settle`], [`sides`]; [`refused`]; all together: [`watch`].
 
@@ -22,5 +22,6 @@ pub mod steady;
 pub mod still;
 pub mod strokes;
 pub mod turn;
+pub mod unrolled;
 pub mod votes;
 pub mod watch;

@@ -103,7 +103,25 @@ impl Layers {
     /// How the camera moved from this frame to another of the same size, looked for close to
     /// `expected`. Nothing to hold on to gives `expected` with nothing agreed.
     pub fn to(&self, later: &Self, expected: Turn, but: Option<&Area>) -> Moved {
-        let first = (self.0.len().min(later.0.len()) - 1).min(LAYERS - 1);
+        self.laid_from(LAYERS - 1, 0, later, expected, but)
+    }
+
+    /// As [`Layers::to`], where the camera is known to have moved as `expected` to about half a pixel.
+    pub fn to_nearby(&self, later: &Self, expected: Turn, but: Option<&Area>) -> Moved {
+        self.laid_from(0, LOOSE.len() - 2, later, expected, but)
+    }
+
+    /// From layer `coarsest` on; the first `known` rounds of least squares, in which a place may be far off,
+    /// are left out.
+    fn laid_from(
+        &self,
+        coarsest: usize,
+        known: usize,
+        later: &Self,
+        expected: Turn,
+        but: Option<&Area>,
+    ) -> Moved {
+        let first = (self.0.len().min(later.0.len()) - 1).min(coarsest);
         #[expect(clippy::cast_possible_truncation, clippy::cast_possible_wrap, reason = "layers")]
         let scale = |k: usize| 0.5f64.powi(k as i32);
         let mut turn = expected.scaled(scale(first));
@@ -113,6 +131,7 @@ impl Layers {
                 &self.0[k],
                 &later.0[k].picture,
                 turn,
+                known,
                 but.map(|a| a.scaled(scale(k))).as_ref(),
             );
             turn = if k > 0 { moved.turn.scaled(2.0) } else { moved.turn };
@@ -123,6 +142,47 @@ impl Layers {
         } else {
             Moved { turn: expected, agreed: 0.0, sd: UNKNOWN }
         }
+    }
+
+    /// What the sides and the middle of this picture and a later one, laid over one another by `turn`, say of
+    /// how much a lens bends them: information (1 over the variance), and information times 1/f², f in pixels.
+    /// For a camera that turns to the side, what is seen x pixels from the middle goes by faster by x²/f².
+    pub fn bend(&self, later: &Self, turn: Turn) -> (f64, f64) {
+        let Some(layer) = self.0.first() else { return (0.0, 0.0) };
+        let to = later.picture();
+        #[expect(clippy::cast_precision_loss, reason = "pixels")]
+        let (mx, my) = (layer.picture.width as f64 / 2.0, layer.picture.height as f64 / 2.0);
+        let way = turn.of(mx, my).0 - mx;
+        let (mut normal, mut right) = ([[0.0f64; 4]; 4], [0.0f64; 4]);
+        let (mut across, mut own, mut own_right) = ([0.0f64; 4], 0.0, 0.0);
+        for p in layer.points() {
+            let Some(rest) = seen(to, turn, p).map(|v| v - p.value) else { continue };
+            let error = p.error(ERRORS.1);
+            let far = rest / (2.0 * error);
+            let w = f64::from(p.counts / ((1.0 + far * far).powi(2) * error * error));
+            let (gx, gy) = (f64::from(p.slope.0), f64::from(p.slope.1));
+            let (x, y) = (f64::from(p.x) - mx, f64::from(p.y) - my);
+            let row = [gx, gy, (gx * x + gy * y) / mx, (gy * x - gx * y) / mx];
+            let between = x + 0.5 * way;
+            let bends = way * (gx * between * between + gy * between * y);
+            for i in 0..4 {
+                for j in i..4 {
+                    normal[i][j] += w * row[i] * row[j];
+                }
+                right[i] -= w * row[i] * f64::from(rest);
+                across[i] += w * row[i] * bends;
+            }
+            own += w * bends * bends;
+            own_right -= w * bends * f64::from(rest);
+        }
+        for (k, row) in normal.iter_mut().enumerate() {
+            row[k] += 1e-9;
+        }
+        let (Some(a), Some(b)) = (solved(normal, across), solved(normal, right)) else {
+            return (0.0, 0.0);
+        };
+        let dot = |u: &[f64; 4]| across.iter().zip(u).map(|(p, q)| p * q).sum::<f64>();
+        ((own - dot(&a)).max(0.0), own_right - dot(&b))
     }
 
     /// What the blocks of this picture vote for: see [`Votes`].
@@ -200,12 +260,12 @@ fn seen(picture: &Grey, turn: Turn, p: &Point) -> Option<f32> {
 }
 
 /// Least squares on the grey values of a layer's points, from `turn` on.
-fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, but: Option<&Area>) -> Moved {
+fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, known: usize, but: Option<&Area>) -> Moved {
     #[expect(clippy::cast_precision_loss, reason = "pixels")]
     let (mx, my) = (from.picture.width as f64 / 2.0, from.picture.height as f64 / 2.0);
     let (mut agreed, mut sd) = (0.0, UNKNOWN);
     let mut residuals: Vec<f32> = Vec::with_capacity(from.points().len());
-    for round in 0..ROUNDS {
+    for round in known..ROUNDS {
         residuals.clear();
         let rests: Vec<Option<f32>> =
             from.points().iter().map(|p| seen(to, turn, p).map(|v| v - p.value)).collect();

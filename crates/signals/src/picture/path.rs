@@ -28,9 +28,30 @@ pub struct Path {
     pub step: usize,
 }
 
+/// Frames that are laid over one another first, and what the blocks of each vote for.
+#[derive(Clone, Debug)]
+pub struct Keys {
+    at: Vec<usize>,
+    votes: Vec<Votes>,
+}
+
+impl Keys {
+    /// Of `frames`, `rate` a second: some 50 ms apart.
+    pub fn of(frames: &[Layers], rate: f64) -> Self {
+        let Some(last) = frames.len().checked_sub(1).filter(|last| *last > 0) else {
+            return Self { at: vec![], votes: vec![] };
+        };
+        let pairs = place((count(last) / (APART * rate).max(1.0)).round()).clamp(1, last);
+        let at: Vec<usize> =
+            (0..=pairs).map(|k| place((count(k * last) / count(pairs)).round())).collect();
+        let votes = at.windows(2).map(|k| frames[k[0]].votes(&frames[k[1]])).collect();
+        Self { at, votes }
+    }
+}
+
 /// The way of the camera through `frames`, `rate` a second. `horse` is where something moves by itself
 /// in a frame, where that is known; without it the way is rough, straight between frames 50 ms apart.
-pub fn path(frames: &[Layers], rate: f64, horse: Option<&[Option<Area>]>) -> Path {
+pub fn path(frames: &[Layers], rate: f64, keys: &Keys, horse: Option<&[Option<Area>]>) -> Path {
     let mut out = Path {
         to_first: vec![Turn::NONE],
         sd: vec![0.0],
@@ -38,14 +59,10 @@ pub fn path(frames: &[Layers], rate: f64, horse: Option<&[Option<Area>]>) -> Pat
         step: place((APART * rate).round()).max(1),
     };
     let Some(first) = frames.first().filter(|_| frames.len() > 1) else { return out };
-    let last = frames.len() - 1;
-    let pairs = place((count(last) / (APART * rate).max(1.0)).round()).clamp(1, last);
-    let keys: Vec<usize> =
-        (0..=pairs).map(|k| place((count(k * last) / count(pairs)).round())).collect();
+    let Keys { at: keys, votes } = keys;
     let middle = (0.5 * count(first.picture().width), 0.5 * count(first.picture().height));
     let area = |f: usize| horse.and_then(|h| h[f]);
-    let votes: Vec<Votes> = keys.windows(2).map(|k| frames[k[0]].votes(&frames[k[1]])).collect();
-    let mut moved: Vec<Moved> = cheapest(&votes)
+    let mut moved: Vec<Moved> = cheapest(votes)
         .iter()
         .zip(keys.windows(2))
         .map(|(start, k)| frames[k[0]].to(&frames[k[1]], *start, area(k[0]).as_ref()))
@@ -80,7 +97,7 @@ pub fn path(frames: &[Layers], rate: f64, horse: Option<&[Option<Area>]>) -> Pat
                 turn = turn.share(count(f - from) / count(to - from));
             } else if f < to {
                 let on_the_way = turn.share(count(f - from) / count(to - from));
-                let own = frames[from].to(&frames[f], on_the_way, area(from).as_ref());
+                let own = frames[from].to_nearby(&frames[f], on_the_way, area(from).as_ref());
                 // A camera on a tripod stays on its way, one in the hand need not.
                 let (seen, way) = (shift(&own.turn), shift(&on_the_way));
                 let doubt = |sd: f64| {

@@ -30,7 +30,12 @@ pub struct Usual {
 impl Usual {
     /// What is usual of a girdle's hooves that were seen well; `None` of too few.
     pub fn of(seen: &[(&Stroke, Contact)], rate: f64) -> Option<Self> {
-        let on = usual(seen.iter().map(|(s, c)| c.on - count(s.from)).collect())?;
+        // Where two looks agree it is seen best.
+        let ons = |sure: bool| {
+            let of = seen.iter().filter(|(_, c)| !sure || c.or_on.is_none());
+            usual(of.map(|(s, c)| c.on - count(s.from)).collect())
+        };
+        let on = ons(true).or_else(|| ons(false))?;
         let ends = |end: &dyn Fn(&Contact) -> Option<f64>| {
             usual(seen.iter().filter_map(|(s, c)| Some(end(c)? - count(s.to))).collect())
         };
@@ -51,6 +56,7 @@ impl Usual {
         let by_stroke = Contact {
             on,
             on_sd: coarse(self.on.1),
+            or_on: None,
             heel_off: None,
             off: off.map(|o| o.0),
             off_sd: off.map_or(f64::INFINITY, |o| coarse(o.1)),
@@ -58,7 +64,12 @@ impl Usual {
         };
         let Some(seen) = contact else { return (by_stroke, true) };
         let mut out = seen;
-        let wrong = far(seen.on, on, self.on.1);
+        if let Some(or) = seen.or_on
+            && (or - on).abs() < (seen.on - on).abs()
+        {
+            out.on = or;
+        }
+        let wrong = far(out.on, on, self.on.1);
         if wrong {
             (out.on, out.on_sd) = (by_stroke.on, by_stroke.on_sd);
         }

@@ -89,10 +89,14 @@ pub fn hovering(stances: &[Stance], most: f64) -> Vec<bool> {
         let rows: Vec<f64> = kept.iter().map(|s| s.row).collect();
         let rests: Vec<f64> =
             (0..kept.len()).map(|k| rows[k] - ground(&kept, &girdles, &rows, k)).collect();
+        // The far hooves stand higher by right, and half of them are far.
+        let mut apart: Vec<f64> = rests.iter().map(|r| r.abs()).collect();
+        apart.sort_by(f64::total_cmp);
+        let far = apart[apart.len() / 2];
         let kept: Vec<usize> = (0..out.len()).filter(|k| !out[*k]).collect();
         let mut found = false;
         for (k, rest) in kept.into_iter().zip(rests) {
-            if rest < -most {
+            if rest < -(far + most) {
                 out[k] = true;
                 found = true;
             }

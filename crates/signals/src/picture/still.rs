@@ -25,8 +25,6 @@ pub struct Band {
     pub left: i64,
     /// Column after the last.
     pub right: i64,
-    /// Row of the ground picture on which the hooves stand.
-    pub ground: f64,
 }
 
 /// How still it is at every place, a row a frame.
@@ -44,12 +42,13 @@ pub struct Still {
     pub window: usize,
 }
 
-/// The ground picture of a clip. Bands are a frame each, `above` and `below` the rows of the band about the
-/// ground. `behind` gives a frame's background.
+/// The ground picture of a clip. Bands are a frame each; `ground` gives the row on which hooves stand in a
+/// column of the ground picture, `above` and `below` are the rows of the band about it. `behind` gives a frame's background.
 pub fn still<'a>(
     rate: f64,
     to_first: &[Turn],
     bands: &[Option<Band>],
+    ground: impl Fn(f64) -> f64,
     (above, below): (usize, usize),
     picture: impl Fn(usize) -> &'a Grey,
     behind: impl Fn(usize) -> &'a Background,
@@ -71,11 +70,16 @@ pub fn still<'a>(
     let mut sums = vec![0.0f32; rows * width];
     let mut sizes = vec![0.0f32; rows * width];
     let mut kept: std::collections::VecDeque<Slopes> = std::collections::VecDeque::new();
-    // The band follows the ground's row: rows are counted from it.
+    // The band follows the ground along the track, which a picture need not show level: rows are counted
+    // from it, and a place has the same rows in every frame.
+    #[expect(clippy::cast_precision_loss, reason = "columns")]
+    let first_row = |x: i64| ground(x as f64) - count(above);
+    let tops: Vec<f64> = (left - 1..=right).map(first_row).collect();
     for f in 0..frames {
         let slopes = bands[f].map_or_else(Slopes::default, |band| {
             let ways = [to_first[f].back(), to_first[behind(f).frame].back()];
-            slopes(picture(f), behind(f), ways, &band, (above, rows))
+            let tops = &tops[usize::try_from(band.left - left).unwrap_or(0)..];
+            slopes(picture(f), behind(f), ways, &band, tops, rows)
         });
         slopes.add(&mut sums, &mut sizes, left, width, 1.0);
         kept.push_back(slopes);
@@ -135,21 +139,22 @@ impl Slopes {
     }
 }
 
-/// Slopes along the rows of a frame's band, of which `above` lie above the ground. `ways` lead from the
-/// ground picture to the frame's pixels and to its background's.
+/// Slopes along the rows of a frame's band, whose first rows from a column before its own on are `tops`.
+/// `ways` lead from the ground picture to the frame's pixels and to its background's.
 fn slopes(
     picture: &Grey,
     behind: &Background,
     ways: [Turn; 2],
     band: &Band,
-    (above, rows): (usize, usize),
+    tops: &[f64],
+    rows: usize,
 ) -> Slopes {
     let across = usize::try_from(band.right - band.left).unwrap_or(0);
     let mut values = vec![0.0; rows * across];
     let mut line = vec![f32::NAN; across + 2];
     for r in 0..rows {
-        let y = band.ground + count(r) - count(above);
-        for (k, v) in line.iter_mut().enumerate() {
+        for (k, (v, top)) in line.iter_mut().zip(tops).enumerate() {
+            let y = top + count(r);
             #[expect(clippy::cast_precision_loss, reason = "columns")]
             let x = band.left as f64 + count(k) - 1.0;
             let (px, py) = ways[0].of(x, y);

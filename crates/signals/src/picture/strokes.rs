@@ -70,6 +70,7 @@ pub fn strokes(still: &Still, rate: f64, height: f64) -> Vec<Stroke> {
     }
     done.extend(open);
     let shortest = place((SHORTEST * rate).max(2.0));
+    let done = parted(done, shortest);
     let mut out: Vec<Stroke> = done
         .iter()
         .filter(|o| o.last + 1 - o.first >= shortest && 2 * o.seen.len() > o.last + 1 - o.first)
@@ -80,6 +81,49 @@ pub fn strokes(still: &Still, rate: f64, height: f64) -> Vec<Stroke> {
     });
     out
 }
+
+/// A hind that lands in the print of the fore goes on with its stroke: one that is much longer than usual is
+/// parted where it is least still, when it is clearly less so there.
+fn parted(strokes: Vec<Open>, shortest: usize) -> Vec<Open> {
+    let long = |o: &Open| o.last + 1 - o.first;
+    let mut lengths: Vec<usize> = strokes.iter().map(long).filter(|l| *l >= shortest).collect();
+    lengths.sort_unstable();
+    let Some(usual) = lengths.get(lengths.len() / 2).copied() else { return strokes };
+    let part = |o: Open| -> Vec<Open> {
+        let n = o.seen.len();
+        if count(long(&o)) < LONGER * count(usual) || n < 12 {
+            return vec![o];
+        }
+        let smooth = |k: usize| {
+            let near = &o.seen[k - 2..=k + 2];
+            near.iter().map(|s| s.value).sum::<f32>() / 5.0
+        };
+        let mut values: Vec<f32> = o.seen.iter().map(|s| s.value).collect();
+        values.sort_by(f32::total_cmp);
+        let least = (n / 4).max(2)..(3 * n / 4).min(n - 3);
+        let Some(at) = least.min_by(|a, b| smooth(*a).total_cmp(&smooth(*b))) else {
+            return vec![o];
+        };
+        if smooth(at) > DIP * values[n / 2] {
+            return vec![o];
+        }
+        let (before, after) = o.seen.split_at(at);
+        [before, &after[1..]]
+            .into_iter()
+            .filter_map(|seen| {
+                let (first, last) = (seen.first()?.frame, seen.last()?.frame);
+                Some(Open { first, last, seen: seen.to_vec() })
+            })
+            .collect()
+    };
+    strokes.into_iter().flat_map(part).collect()
+}
+
+/// A stroke so many times as long as usual may be two, …
+const LONGER: f64 = 1.6;
+
+/// … when its stillness falls to this share of the usual between them.
+const DIP: f32 = 0.75;
 
 struct Open {
     first: usize,
@@ -121,6 +165,8 @@ impl Open {
 struct Peak {
     /// Column of the centre, in the ground picture.
     x: f64,
+    /// Frame.
+    frame: usize,
     /// Stillness.
     value: f32,
     /// Lowest row at which an edge stays.
@@ -156,6 +202,7 @@ fn peaks(still: &Still, frame: usize, half: usize) -> Vec<Peak> {
             let left = still.left as f64;
             out.push(Peak {
                 x: place / weight + left,
+                frame,
                 value: here,
                 lowest: lowest.fold(f32::NAN, f32::max),
             });

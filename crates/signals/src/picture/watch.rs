@@ -12,12 +12,13 @@ use crate::picture::grey::Grey;
 use crate::picture::hoof::Looks;
 use crate::picture::horse::horses;
 use crate::picture::motion::Layers;
-use crate::picture::path::{Path, path};
+use crate::picture::path::{Keys, Path, path};
 use crate::picture::refused::{Camera, Refused, camera};
 use crate::picture::settle::Usual;
 use crate::picture::sides::{Stance, hovering, limbs};
 use crate::picture::still::still;
 use crate::picture::strokes::{Stroke, strokes};
+use crate::picture::unrolled::{Unrolled, focal};
 
 /// A footfall that was seen.
 #[derive(Clone, Debug, PartialEq)]
@@ -90,15 +91,43 @@ const FEWEST: usize = 6;
 ///
 /// # Errors
 /// When nothing can be told from it: why, and what to film instead.
-pub fn watch(frames: &[Layers], rate: f64, near: Option<Side>) -> Result<Watched, Refused> {
-    let Some(first) = frames.first().filter(|_| count(frames.len()) > rate) else {
+pub fn watch(frames: Vec<Layers>, rate: f64, near: Option<Side>) -> Result<Watched, Refused> {
+    if count(frames.len()) <= rate {
         return Err(Refused::Short);
+    }
+    let keys = Keys::of(&frames, rate);
+    let rough = path(&frames, rate, &keys, None);
+    let Some(long) = focal(&frames, rate, &rough.to_first) else {
+        return watched(&frames, rate, near, &keys, &rough);
     };
+    let picture = frames[0].picture();
+    let unrolled = Unrolled::new((picture.width, picture.height), long);
+    // One after the other: memory holds a clip once.
+    let round: Vec<Layers> =
+        frames.into_iter().map(|f| Layers::of(unrolled.of(f.picture()))).collect();
+    // What blocks vote for is coarse: unrolled it is the same.
+    let rough = path(&round, rate, &keys, None);
+    let mut found = watched(&round, rate, near, &keys, &rough)?;
+    for seen in &mut found.footfalls {
+        seen.at = unrolled.back(seen.at);
+        seen.at_on = unrolled.back(seen.at_on);
+    }
+    Ok(found)
+}
+
+/// Watches frames in which a turn of the camera is a shift; `rough` is its way as far as it is known.
+fn watched(
+    frames: &[Layers],
+    rate: f64,
+    near: Option<Side>,
+    keys: &Keys,
+    rough: &Path,
+) -> Result<Watched, Refused> {
+    let Some(first) = frames.first() else { return Err(Refused::Short) };
     let size = (count(first.picture().width), count(first.picture().height));
-    let rough = path(frames, rate, None);
     let found = horses(frames, rate, &rough.to_first);
     let areas: Vec<Option<Area>> = found.iter().map(|h| h.map(|h| h.area)).collect();
-    let way = path(frames, rate, Some(&areas));
+    let way = path(frames, rate, keys, Some(&areas));
     let kind = camera(&way, size)?;
     let found = horses(frames, rate, &way.to_first);
     let horse = Going::of(&found, &way, size)?;
@@ -107,14 +136,15 @@ pub fn watch(frames: &[Layers], rate: f64, near: Option<Side>) -> Result<Watched
     let behind: Vec<Background> = (0..place(count(frames.len()) / group) + 1)
         .map(|g| {
             let frame = place((count(g) + 0.5) * group).min(frames.len() - 1);
-            Background::about(frame, room, rate, &way.to_first, |k| frames[k].picture())
+            let rows = horse.rows(&way, frame, first.picture());
+            Background::about(frame, room, rows, rate, &way.to_first, |k| frames[k].picture())
         })
         .collect();
     let behind = |f: usize| &behind[place(count(f) / group).min(behind.len() - 1)];
     let picture = |f: usize| frames[f].picture();
     let rows = (place(BAND.0 * horse.height), place(BAND.1 * horse.height).max(2));
-    let bands = horse.bands(&found, &way);
-    let ground = still(rate, &way.to_first, &bands, rows, picture, behind);
+    let bands = horse.bands(&found);
+    let ground = still(rate, &way.to_first, &bands, |x| horse.row(x), rows, picture, behind);
     let looks = Looks {
         rate,
         to_first: &way.to_first,
@@ -127,15 +157,15 @@ pub fn watch(frames: &[Layers], rate: f64, near: Option<Side>) -> Result<Watched
         .into_iter()
         // What stood already when the film, or the picture, began has no on.
         .filter(|s| s.from > ground.window)
-        .filter_map(|stroke| {
+        .map(|stroke| {
             let middle = usize::midpoint(stroke.from, stroke.to);
-            let row = bands[middle]?.ground - count(rows.0) + stroke.row;
+            let row = horse.row(stroke.x) - count(rows.0) + stroke.row;
             let hoof = looks.hoof(&stroke, row);
             let contact = hoof.as_ref().and_then(|h| looks.contact(h, &stroke));
             let way = if horse.rightward { 1.0 } else { -1.0 };
             let ahead = way * (stroke.x - horse.body[middle]) / horse.height;
             let (row, contrast) = hoof.map_or((row, 0.0), |h| (h.row, h.contrast));
-            Some(Found { stroke, middle, row, contrast, ahead, contact })
+            Found { stroke, middle, row, contrast, ahead, contact }
         })
         .collect();
     let found = one_a_place(found, horse.height);
@@ -211,23 +241,41 @@ struct Found {
 /// Two hooves do not stand this near to each other, heights at the withers, …
 const NEAR: f64 = 0.16;
 
-/// … for this share of the shorter one's time.
+/// … for this share of the shorter one's time; and not twice as near for nearly all of it.
 const MUCH: f64 = 0.4;
+const NEARLY_ALL: f64 = 0.65;
 
-/// Of strokes side by side at one time the lower: the other is a pastern, or a hoof that hovers.
+/// Of strokes side by side at one time that which lasts as long as the others of the clip do, or else the lower:
+/// the other is a shadow, a pastern, or a hoof that hovers.
 fn one_a_place(found: Vec<Found>, height: f64) -> Vec<Found> {
+    let long = |f: &Found| count(f.stroke.to - f.stroke.from);
+    let mut lengths: Vec<f64> = found.iter().map(long).collect();
+    lengths.sort_by(f64::total_cmp);
+    let usual = lengths.get(lengths.len() / 2).copied().unwrap_or(0.0).max(1.0);
+    // How little it is like the others: as they are, somewhat, not at all.
+    let unlike = |f: &Found| {
+        let times = (long(f) / usual).ln().abs();
+        if times < 0.3 {
+            0
+        } else if times < 0.6 {
+            1
+        } else {
+            2
+        }
+    };
     let beside = |a: &Found, b: &Found| {
         let shared = count(a.stroke.to.min(b.stroke.to)) - count(a.stroke.from.max(b.stroke.from));
-        let shorter = count((a.stroke.to - a.stroke.from).min(b.stroke.to - b.stroke.from));
-        (a.stroke.x - b.stroke.x).abs() < NEAR * height && shared > MUCH * shorter
+        let share = shared / long(a).min(long(b)).max(1.0);
+        let far = (a.stroke.x - b.stroke.x).abs() / height;
+        (far < NEAR && share > MUCH) || (far < 2.0 * NEAR && share > NEARLY_ALL)
     };
-    let is_other = |k: usize| {
-        found
-            .iter()
-            .enumerate()
-            .any(|(j, f)| j != k && beside(&found[k], f) && (f.row, j) > (found[k].row, k))
+    let better = |j: usize, k: usize| {
+        let (a, b) = (&found[j], &found[k]);
+        (unlike(b), a.row, j) > (unlike(a), b.row, k)
     };
-    let keep: Vec<bool> = (0..found.len()).map(|k| !is_other(k)).collect();
+    let keep: Vec<bool> = (0..found.len())
+        .map(|k| (0..found.len()).all(|j| j == k || !beside(&found[k], &found[j]) || !better(j, k)))
+        .collect();
     found.into_iter().zip(keep).filter(|(_, keep)| *keep).map(|(f, _)| f).collect()
 }
 

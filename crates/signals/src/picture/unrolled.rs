@@ -1,0 +1,149 @@
+//! A turning camera's pictures unrolled: laid onto a cylinder about the lens, a turn of the camera is a plain
+//! shift of the whole picture, sides and middle alike. Flat pictures are not: what is seen at the sides goes by
+//! faster, by x²/f² (geometry), 10 to 40 % for a phone near the track, and what was learned of the camera at the
+//! sides would be wrong under the horse.
+//!
+//! How long the lens is nobody says; it is found as the length under which two pictures of a pan agree best.
+
+use crate::number::{count, place, small};
+use crate::picture::grey::Grey;
+use crate::picture::motion::Layers;
+use crate::picture::turn::Turn;
+
+/// Between a flat picture and the cylinder.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Unrolled {
+    focal: f64,
+    flat: (usize, usize),
+    width: usize,
+}
+
+impl Unrolled {
+    /// For flat pictures of a size, whose lens is `focal` pixels long. What is seen at the very edge stays at
+    /// the edge: the picture becomes narrower.
+    pub fn new((width, height): (usize, usize), focal: f64) -> Self {
+        let half = 0.5 * count(width - 1);
+        let kept = place((2.0 * focal * (half / focal).atan()).floor()) + 1;
+        // Halves of halves stay whole.
+        let width_now = (kept / 4 * 4).clamp(4.min(width), width);
+        Self { focal, flat: (width, height), width: width_now }
+    }
+
+    /// A place of the cylinder in the flat picture.
+    pub fn back(&self, (x, y): (f64, f64)) -> (f64, f64) {
+        let angle = (x - 0.5 * count(self.width - 1)) / self.focal;
+        let middle = 0.5 * count(self.flat.1 - 1);
+        (
+            self.focal * angle.tan() + 0.5 * count(self.flat.0 - 1),
+            (y - middle) / angle.cos() + middle,
+        )
+    }
+
+    /// A flat picture, unrolled. What the flat picture does not show is as its edge.
+    #[must_use]
+    pub fn of(&self, picture: &Grey) -> Grey {
+        let (w, h) = self.flat;
+        if w < 2 || h < 2 {
+            return picture.clone();
+        }
+        let columns: Vec<(usize, f32, f32)> = (0..self.width)
+            .map(|x| {
+                let (fx, _) = self.back((count(x), 0.0));
+                let left = place(fx.floor()).min(w - 2);
+                let angle = (count(x) - 0.5 * count(self.width - 1)) / self.focal;
+                (left, small(fx - count(left)).clamp(0.0, 1.0), small(angle.cos().recip()))
+            })
+            .collect();
+        let (middle, last) = (small(0.5 * count(h - 1)), small(count(h - 1)));
+        let mut pixels = Vec::with_capacity(self.width * h);
+        for y in 0..h {
+            let from_middle = small(count(y)) - middle;
+            pixels.extend(columns.iter().map(|(left, part, grown)| {
+                let fy = (from_middle * grown + middle).clamp(0.0, last);
+                #[expect(
+                    clippy::cast_possible_truncation,
+                    clippy::cast_sign_loss,
+                    reason = "clamped"
+                )]
+                let above = (fy as usize).min(h - 2);
+                let down = fy - small(count(above));
+                let k = above * w + left;
+                let p = |k: usize| f32::from(picture.pixels[k]);
+                let upper = p(k) + part * (p(k + 1) - p(k));
+                let k = k + w;
+                let lower = p(k) + part * (p(k + 1) - p(k));
+                let value = upper + down * (lower - upper) + 0.5;
+                #[expect(
+                    clippy::cast_possible_truncation,
+                    clippy::cast_sign_loss,
+                    reason = "a byte"
+                )]
+                let byte = value as u8;
+                byte
+            }));
+        }
+        Grey { width: self.width, height: h, pixels }
+    }
+}
+
+/// Pairs of frames that are looked at, their distance in s, and the least and most way between them, shares of
+/// the picture's width.
+const PAIRS: usize = 10;
+const APART_S: f64 = 0.15;
+const WAY: (f64, f64) = (0.02, 0.25);
+
+/// Rounds in which a lens is found, unrolled by, and found better.
+const ROUNDS: usize = 6;
+
+/// A step is taken so much farther than it says: what does not fit yet is weighed down.
+const FARTHER: f64 = 1.6;
+
+/// A lens is believed when what it bends is this many times its error, …
+const SURE: f64 = 3.0;
+
+/// … and is no shorter than this share of the picture's width.
+const SHORTEST: f64 = 0.35;
+
+/// How long the lens of a camera is that went `rough` over `frames`, pixels; `None` when it did not turn enough
+/// for that to be told, or nothing bends.
+pub fn focal(frames: &[Layers], rate: f64, rough: &[Turn]) -> Option<f64> {
+    let apart = place((APART_S * rate).round()).max(1);
+    let size = (frames.first()?.picture().width, frames[0].picture().height);
+    let wide = count(size.0);
+    let middle = (0.5 * wide, 0.5 * count(size.1));
+    let way = |t: &Turn| (t.of(middle.0, middle.1).0 - middle.0).abs() / wide;
+    let mut pairs: Vec<(usize, Turn)> = (0..frames.len().saturating_sub(apart))
+        .step_by(apart)
+        .map(|f| (f, rough[f].then(&rough[f + apart].back())))
+        .filter(|(_, t)| (WAY.0..WAY.1).contains(&way(t)))
+        .collect();
+    if pairs.len() < PAIRS / 2 {
+        return None;
+    }
+    // Spread over the clip, for light and ground differ.
+    let every = pairs.len().div_ceil(PAIRS);
+    pairs = pairs.into_iter().step_by(every).collect();
+    let most_bent = (SHORTEST * wide).powi(-2);
+    let (mut bent, mut sd) = (0.0f64, f64::INFINITY);
+    for _ in 0..ROUNDS {
+        let unrolled = (bent > 0.0).then(|| Unrolled::new(size, bent.sqrt().recip()));
+        let of = |f: usize| match &unrolled {
+            Some(u) => Layers::of(u.of(frames[f].picture())),
+            None => frames[f].clone(),
+        };
+        let (mut information, mut weighed) = (0.0, 0.0);
+        for (f, turn) in &pairs {
+            let (one, other) = (of(*f), of(f + apart));
+            let moved = one.to(&other, *turn, None);
+            let (known, says) = one.bend(&other, moved.turn);
+            information += known;
+            weighed += says;
+        }
+        if information <= 0.0 {
+            return None;
+        }
+        bent = (bent + FARTHER * weighed / information).clamp(0.0, most_bent);
+        sd = information.sqrt().recip();
+    }
+    (bent > SURE * sd).then(|| bent.sqrt().recip())
+}
