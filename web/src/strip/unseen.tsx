@@ -25,7 +25,7 @@ export function Unseen({ parts, x, width }: Props) {
           fillOpacity={0.12}
         />
         {to - from > 220 && (
-          <text x={from + 6} y={LANES_TOP + 14} fontSize={12} fill="var(--soft)">
+          <text x={from + 6} y={LANES_TOP + LANES / 2 + 4} fontSize={12} fill="var(--soft)">
             no hooves seen
           </text>
         )}

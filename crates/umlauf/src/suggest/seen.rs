@@ -11,7 +11,7 @@ use umlauf_signals::picture::motion::Layers;
 use umlauf_signals::picture::refused::{Camera, Refused};
 use umlauf_signals::picture::watch::{Seen, Watched, watch};
 
-/// Pictures are watched at this width at most, pixels: the withers then stand 150 to 250 high in a film
+/// Pictures are watched at this width at first, pixels: the withers then stand 150 to 250 high in a film
 /// that a horse fills by a third to a half.
 const WIDTH: u32 = 640;
 
@@ -31,6 +31,8 @@ pub struct Whole {
     pub camera: Camera,
     /// The side of the horse that was seen there.
     pub near: Side,
+    /// Height of the horse at the withers there, pixels of the pictures as they were watched.
+    pub height: f64,
     /// Footfalls with places in the film's own pixels and frames counted from its first; each with the part
     /// of the film it was watched in.
     pub footfalls: Vec<(usize, Seen)>,
@@ -53,7 +55,36 @@ pub async fn seen(
     near: Option<Side>,
     done: &(dyn Fn(f64) + Sync),
 ) -> Result<std::result::Result<Whole, Refused>> {
-    let Some((size, by)) = working_size(probe) else { return Ok(Err(Refused::TooSmall)) };
+    let first = seen_at(path, probe, rate, near, WIDTH, done).await?;
+    let small = match &first {
+        Ok(whole) => whole.height < SMALL,
+        Err(why) => matches!(why, Refused::TooSmall | Refused::NothingStands),
+    };
+    if !small || probe.width <= WIDTH {
+        return Ok(first);
+    }
+    // A small horse in a large picture: once more, as large as memory allows.
+    let larger = seen_at(path, probe, rate, near, probe.width.min(2 * WIDTH), done).await?;
+    let many = |seen: &std::result::Result<Whole, Refused>| {
+        seen.as_ref().map_or(0, |whole| whole.footfalls.len())
+    };
+    Ok(if many(&larger) >= many(&first).max(1) { larger } else { first })
+}
+
+/// Withers lower than this, pixels, are watched in larger pictures where the film has them.
+const SMALL: f64 = 110.0;
+
+async fn seen_at(
+    path: &Path,
+    probe: &Probe,
+    rate: f64,
+    near: Option<Side>,
+    most_wide: u32,
+    done: &(dyn Fn(f64) + Sync),
+) -> Result<std::result::Result<Whole, Refused>> {
+    let Some((size, by)) = working_size(probe, most_wide) else {
+        return Ok(Err(Refused::TooSmall));
+    };
     let frames = probe.frame_times.len();
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
     let in_frames = |s: f64, most: usize| (s * rate).clamp(1.0, most as f64) as usize;
@@ -74,7 +105,7 @@ pub async fn seen(
             done((own as f64 + READING * (read as f64).min((end - own) as f64)) / frames as f64);
         };
         let pictures = decoded(path, probe, from..to, size, &reading).await?;
-        let watched = tokio::task::spawn_blocking(move || watch(&pictures, rate, near)).await?;
+        let watched = tokio::task::spawn_blocking(move || watch(pictures, rate, near)).await?;
         match watched {
             Err(why) => unseen.push((own, end - 1, why)),
             Ok(found) => add(&mut whole, found, part, from, own..end, by),
@@ -116,6 +147,7 @@ fn add(
         .get_or_insert_with(|| Whole {
             camera: found.camera,
             near: found.near,
+            height: found.height,
             footfalls: Vec::new(),
             unseen: Vec::new(),
         })
@@ -144,9 +176,9 @@ async fn decoded(
 }
 
 /// The size that is worked at, and how much larger the film is.
-fn working_size(probe: &Probe) -> Option<((GreySize, usize, usize), f64)> {
+fn working_size(probe: &Probe, most_wide: u32) -> Option<((GreySize, usize, usize), f64)> {
     let (width, height) = (probe.width.max(1), probe.height.max(1));
-    let wide = width.min(WIDTH);
+    let wide = width.min(most_wide);
     let high =
         u32::try_from((u64::from(height) * u64::from(wide)).div_ceil(u64::from(width))).ok()?;
     let size = GreySize::new(wide, high)?;
