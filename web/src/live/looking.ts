@@ -48,7 +48,11 @@ export class Looking extends Observable<Looked> {
     const mark = open.find(isOpen);
     this.from = mark ?? null;
     if (!mark) {
-      const message = "Nothing found by itself wants a look.";
+      const left = marks.filter((m) => wanted.has(m.id) && isOpen(m)).length;
+      const message =
+        left > 0
+          ? `Nothing more wants a look; ${left === 1 ? "one is" : `${left} are`} left as found.`
+          : "Nothing found by itself wants a look.";
       return this.put({ ...NOTHING, message });
     }
     this.store.select(mark.id);
