@@ -2672,7 +2672,7 @@ export interface components {
              */
             rate: number;
         } | {
-            /** @description What the coach has said to it. */
+            /** @description What the coach has said to it; left out, it was taken. */
             answer?: components["schemas"]["Answer"];
             /** @description Which detector. */
             detector: string;

@@ -54,8 +54,8 @@ pub enum Origin {
         /// Why it is less than sure.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         why: String,
-        /// What the coach has said to it.
-        #[serde(default)]
+        /// What the coach has said to it; left out, it was taken.
+        #[serde(default, skip_serializing_if = "Answer::is_taken")]
         answer: Answer,
     },
     /// A sensor on the horse gave it.
@@ -115,6 +115,13 @@ pub enum Answer {
     Taken,
     /// Looked at, and taken.
     Looked,
+}
+
+impl Answer {
+    #[expect(clippy::trivially_copy_pass_by_ref, reason = "serde asks for a reference")]
+    fn is_taken(&self) -> bool {
+        matches!(self, Self::Taken)
+    }
 }
 
 /// A limb.
