@@ -62,6 +62,7 @@ fn filled(store: &Store) -> (i64, i64, i64) {
     store.add_job(clip, JobKind::Proxy).unwrap();
     store.begin_upload("upload01", Some(session), "film.mp4", 9).unwrap();
     store.keep_digests(&[(clip, "key".into(), "body".into())]).unwrap();
+    assert!(store.suggest(clip, vec![], "{}").unwrap());
     store.log(session, &entry(MORNING)).unwrap();
     store.set_choice(&format!("target.{horse}.trot.tempo"), Some("78")).unwrap();
     (horse, session, clip)
