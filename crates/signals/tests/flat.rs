@@ -1,5 +1,6 @@
 //! Hooves in flat films: another horse, drawn by another method, on a track that passes near the camera, with
-//! lenses that nobody tells and hands that tremble. None of these films was looked at while the search was made.
+//! lenses that nobody tells and hands that tremble. These films are of the kind that goes well, taken to see that it
+//! still does; how many of all do is in `docs/method.md`.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use umlauf_gait::base::limb::{Limb, Side};

@@ -1,5 +1,5 @@
 //! Under what a flat film is made: the horse, the ground, the light, the camera. Those that the search was
-//! tuned on and those it is tested on are drawn from seeds that do not meet.
+//! tuned on and those it is tested on are drawn from seeds that are kept apart.
 
 use rand::{Rng as _, SeedableRng as _};
 use rand_chacha::ChaCha8Rng;
