@@ -17,8 +17,8 @@ export function Finds({ setup }: { setup: Schemas["Setup"] }) {
     <section className="border-line border-b py-4">
       <h2 className="text-lg font-medium">Footfalls that find themselves</h2>
       <p className="text-soft max-w-[70ch] text-sm">
-        New footage is looked at and listened to in the background, about as long as it lasts. What
-        is found waits on the clip’s desk as suggestions; nothing counts before you take it.
+        New footage is looked at and listened to in the background, a few times as long as it lasts.
+        What is found waits on the clip’s desk as suggestions; nothing counts before you take it.
       </p>
       <OnOff checked={setup.find_footfalls ?? true} onChange={(on) => save.mutate(on)}>
         Look for footfalls in new footage
