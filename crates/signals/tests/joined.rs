@@ -45,7 +45,7 @@ fn near_and_far_are_told_by_a_pixel_and_a_change_of_lead_goes_through() {
                 let near = if side == Side::Left { 0.9 } else { -0.9 };
                 let row = 300.0 + slope * x + bend * x * x + near + 0.4 * noise(&mut rng);
                 let ahead = if fore { 0.33 } else { -0.36 } + 0.05 * noise(&mut rng);
-                stances.push((limb, Stance { on, ahead, x, row }));
+                stances.push((limb, Stance { on, ahead, x, row, row_sd: 0.0, nearer: 0.0 }));
             }
         }
         let named = limbs(&stances.iter().map(|s| s.1).collect::<Vec<_>>(), Side::Left);
@@ -73,7 +73,8 @@ fn one_limb_that_is_said_tells_the_others_where_rows_do_not() {
             {
                 let on = 45.0 * (f64::from(stride) + place);
                 let ahead = if limb.is_hind() { -0.35 } else { 0.3 } + 0.05 * noise(&mut rng);
-                let stance = Stance { on, ahead, x: 4.0 * on, row: 300.0 + 0.3 * noise(&mut rng) };
+                let row = 300.0 + 0.3 * noise(&mut rng);
+                let stance = Stance { on, ahead, x: 4.0 * on, row, row_sd: 0.0, nearer: 0.0 };
                 trot.push((limb, stance));
             }
         }
@@ -166,12 +167,13 @@ fn a_hoof_that_is_hidden_is_timed_as_the_others_are_beside_their_strokes() {
         .iter()
         .enumerate()
         .map(|(k, (on, off))| {
-            // Three are not seen at all, a shadow takes in two, and one's leaving is hidden.
-            let on = if k % 10 == 4 { on + 9.0 } else { *on };
+            // Three are not seen at all, two hardly, and one's leaving is hidden.
+            let hardly = k % 10 == 4;
+            let on = if hardly { on + 9.0 } else { *on };
             let off = (k != 7).then_some(*off);
             (k % 9 != 2).then_some(Contact {
                 on,
-                on_sd: 0.4,
+                on_sd: if hardly { 1.6 } else { 0.4 },
                 or_on: None,
                 heel_off: None,
                 off,

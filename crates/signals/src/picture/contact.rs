@@ -47,7 +47,7 @@ const UNSEEN: f64 = 0.4;
 /// And those that go by time, s: a hoof slides in and rolls over.
 const ROLLS: f64 = 0.004;
 
-impl Looks<'_> {
+impl Looks<'_, '_> {
     /// On and off of a stroke's hoof; `None` when its on cannot be seen.
     pub fn contact(&self, hoof: &Hoof, stroke: &Stroke) -> Option<Contact> {
         let reach = place((REACH * self.rate).ceil()).max(5);

@@ -116,6 +116,11 @@ impl Going {
         line(all[k - 1], all[k])
     }
 
+    /// Lowers the ground by so many rows.
+    pub fn lower(&mut self, rows: f64) {
+        self.ground.iter_mut().for_each(|(_, row)| *row += rows);
+    }
+
     /// Rows of a frame between which hooves stand anywhere in it, and in the seconds about it.
     pub fn rows(&self, way: &Path, frame: usize, picture: &Grey) -> Range<usize> {
         let into = way.to_first[frame].back();

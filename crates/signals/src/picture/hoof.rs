@@ -7,15 +7,15 @@ use crate::picture::strokes::Stroke;
 use crate::picture::turn::Turn;
 
 /// What a hoof is looked for in.
-pub struct Looks<'a> {
+pub struct Looks<'p, 'b> {
     /// Frames a second.
     pub rate: f64,
     /// From every frame to the ground picture.
-    pub to_first: &'a [Turn],
+    pub to_first: &'b [Turn],
     /// A frame's picture.
-    pub picture: &'a dyn Fn(usize) -> &'a Grey,
+    pub picture: &'p dyn Fn(usize) -> &'p Grey,
     /// A frame's background.
-    pub behind: &'a dyn Fn(usize) -> &'a Background,
+    pub behind: &'b dyn Fn(usize) -> &'b Background,
     /// Height at the withers, pixels.
     pub height: f64,
 }
@@ -47,7 +47,7 @@ const PATCH: (f64, f64, f64) = (0.095, 0.063, 0.015);
 const TALL: f64 = 2.2;
 
 /// What is hoof differs from the ground by this share of what differs most, and this much, grey values.
-const CLEAR: f32 = 0.45;
+const CLEAR: f32 = 0.25;
 const LEAST: f32 = 12.0;
 
 /// The lowest row of a hoof has this share of its strongest row at least.
@@ -59,16 +59,20 @@ const FEWEST: usize = 12;
 /// Height of the strip on the ground in which a hoof touches it, by the height at the withers.
 const STRIP: f64 = 0.022;
 
-impl Looks<'_> {
+/// A hoof that is not clear ends at most so much below what is, heights at the withers.
+const LOW: f64 = 0.075;
+
+/// Columns aside of a pastern, rows above the ground at its top and at its bottom, by the height at the withers.
+const PASTERN: [f64; 3] = [0.08, 0.15, 0.03];
+
+impl Looks<'_, '_> {
     /// The hoof of a stroke that stands on row `ground` of the ground picture, or so: its shadow may lie lower,
     /// and be taken for it where little of the hoof itself is looked at.
     pub fn hoof(&self, stroke: &Stroke, ground: f64) -> Option<Hoof> {
         let first = self.hoof_on(stroke, ground, TALL * PATCH.1, 0.2)?;
         let higher = ground - first.row;
-        if higher < PATCH.2 * self.height {
-            return self.hoof_on(stroke, ground, PATCH.1, SOLE);
-        }
-        self.hoof_on(stroke, first.row.ceil(), PATCH.1, SOLE)
+        let on = if higher < PATCH.2 * self.height { ground } else { first.row.ceil() };
+        self.hoof_on(stroke, on, PATCH.1, SOLE)
     }
 
     fn hoof_on(&self, stroke: &Stroke, ground: f64, up: f64, sole: f32) -> Option<Hoof> {
@@ -76,18 +80,7 @@ impl Looks<'_> {
         let columns = steps(stroke.x - aside, stroke.x + aside);
         let rows = steps(ground - up, ground + down);
         let middle = usize::midpoint(stroke.from, stroke.to);
-        let quarter = ((stroke.to - stroke.from) / 4).max(1);
-        let looks: Vec<Vec<f32>> = (middle.saturating_sub(quarter)..=middle + quarter)
-            .map(|f| self.patch(f, &columns, &rows))
-            .collect();
-        let mut seen = Vec::with_capacity(looks.len());
-        let template: Vec<f32> = (0..columns.len() * rows.len())
-            .map(|k| {
-                seen.clear();
-                seen.extend(looks.iter().map(|l| l[k]).filter(|v| !v.is_nan()));
-                middle_of(&mut seen)
-            })
-            .collect();
+        let template = self.template(stroke, &columns, &rows);
         let behind = self.behind(middle, &columns, &rows);
         let apart: Vec<f32> = template.iter().zip(&behind).map(|(t, b)| (t - b).abs()).collect();
         let mut known: Vec<f32> = apart.iter().copied().filter(|d| !d.is_nan()).collect();
@@ -116,6 +109,41 @@ impl Looks<'_> {
             .sum();
         let sign = sign.signum();
         Some(Hoof { middle, row, contrast, columns, rows, template, behind, weight, ground, sign })
+    }
+
+    /// The row on which a stroke's hoof ends where it differs from the ground at all: that of its shadow, or its own
+    /// where only what is above it is clear.
+    pub fn low(&self, hoof: &Hoof, stroke: &Stroke) -> f64 {
+        let across = hoof.columns.len();
+        let own = columns_of(&hoof.weight, across);
+        let wide = place(0.5 * PATCH.0 * self.height);
+        let columns = &hoof.columns[own.start.saturating_sub(wide)..(own.end + wide).min(across)];
+        let rows = steps(hoof.row, hoof.row + LOW * self.height);
+        let template = self.template(stroke, columns, &rows);
+        let behind = self.behind(hoof.middle, columns, &rows);
+        let is_other = |k: usize| (template[k] - behind[k]).abs() > LEAST;
+        let other = |r: usize| {
+            (r * columns.len()..(r + 1) * columns.len()).filter(|k| is_other(*k)).count()
+        };
+        let low = (0..rows.len()).take_while(|r| 3 * other(*r) > own.len()).last();
+        hoof.row + count(low.unwrap_or(0))
+    }
+
+    /// The middle half of a stance's pictures.
+    fn template(&self, stroke: &Stroke, columns: &[f64], rows: &[f64]) -> Vec<f32> {
+        let middle = usize::midpoint(stroke.from, stroke.to);
+        let quarter = ((stroke.to - stroke.from) / 4).max(1);
+        let looks: Vec<Vec<f32>> = (middle.saturating_sub(quarter)..=middle + quarter)
+            .map(|f| self.patch(f, columns, rows))
+            .collect();
+        let mut seen = Vec::with_capacity(looks.len());
+        (0..columns.len() * rows.len())
+            .map(|k| {
+                seen.clear();
+                seen.extend(looks.iter().map(|l| l[k]).filter(|v| !v.is_nan()));
+                middle_of(&mut seen)
+            })
+            .collect()
     }
 
     /// How much of the hoof is not as it stands in a frame, 0 to 1; NaN where it cannot be seen.
@@ -147,6 +175,45 @@ impl Looks<'_> {
         f64::from(sum) / count(bottom - top)
     }
 
+    /// How much of a standing limb's pastern something passes before, 0 to 1: the other limb of its girdle swings by in
+    /// the middle of a stance, before a far limb, behind a near one. `None` where too little of it is seen.
+    pub fn hidden(&self, stroke: &Stroke, ground: f64) -> Option<f64> {
+        let [aside, top, bottom] = PASTERN.map(|s| s * self.height);
+        let columns = steps(stroke.x - aside, stroke.x + aside);
+        let rows = steps(ground - top, ground - bottom);
+        let long = stroke.to - stroke.from;
+        let frames = stroke.from + long / 5..=stroke.to - long / 5;
+        let looks: Vec<Vec<f32>> = frames.map(|f| self.patch(f, &columns, &rows)).collect();
+        let middle = usize::midpoint(stroke.from, stroke.to);
+        let behind = self.behind(middle, &columns, &rows);
+        let mut own = Vec::with_capacity(looks.len());
+        let template: Vec<f32> = (0..behind.len())
+            .map(|k| {
+                own.clear();
+                own.extend(looks.iter().map(|l| l[k]).filter(|v| !v.is_nan()));
+                middle_of(&mut own)
+            })
+            .collect();
+        // What differs from the ground and stays so for most of the stance is the limb.
+        let still = |k: usize| {
+            let near = looks.iter().filter(|l| (l[k] - template[k]).abs() < LEAST).count();
+            3 * near > 2 * looks.len()
+        };
+        let limb: Vec<usize> = (0..behind.len())
+            .filter(|k| (template[*k] - behind[*k]).abs() > 2.0 * LEAST && still(*k))
+            .collect();
+        if limb.len() < FEWEST || looks.len() < 5 {
+            return None;
+        }
+        let other = |l: &Vec<f32>| {
+            let passed = limb.iter().filter(|k| (l[**k] - template[**k]).abs() > LEAST).count();
+            count(passed) / count(limb.len())
+        };
+        let shares: Vec<f64> = looks.iter().map(other).collect();
+        let smooth = shares.into_iter();
+        Some(smooth.fold(0.0, f64::max))
+    }
+
     fn patch(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
         let Some(turn) = self.to_first.get(frame) else {
             return vec![f32::NAN; columns.len() * rows.len()];
@@ -166,6 +233,22 @@ impl Looks<'_> {
             behind.at(x, y)
         })
     }
+}
+
+/// The columns in which a weight lies, all but the outermost tenths of it.
+fn columns_of(weight: &[f32], across: usize) -> std::ops::Range<usize> {
+    let mut sums = vec![0.0f32; across];
+    for row in weight.chunks(across) {
+        sums.iter_mut().zip(row).for_each(|(s, w)| *s += w);
+    }
+    let tenth = 0.1 * sums.iter().sum::<f32>();
+    let reaches = |s: &mut f32, w: &f32| {
+        *s += w;
+        Some(*s)
+    };
+    let from = sums.iter().scan(0.0, reaches).take_while(|s| *s < tenth).count();
+    let to = across - sums.iter().rev().scan(0.0, reaches).take_while(|s| *s < tenth).count();
+    from..to.max(from + 1).min(across)
 }
 
 fn places(columns: &[f64], rows: &[f64], value: impl Fn(f64, f64) -> f32) -> Vec<f32> {

@@ -2,21 +2,28 @@
 //! horse goes on.
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
-//! the horse: [`background`], [`horse`]; its hooves: [`still`], [`going`], [`strokes`], [`hoof`], [`knee`],
-//! [`contact`], [`settle`], [`sides`]; [`refused`]; all together: [`watch`].
+//! the horse: [`background`], [`horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
+//! [`contact`], [`sides`], [`candidate`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
+//! [`footfalls`], [`watch`].
 
 pub mod area;
 pub mod background;
+pub mod candidate;
 pub mod contact;
+pub mod footfalls;
 pub mod going;
 pub mod grey;
 pub mod hoof;
 pub mod horse;
 pub mod knee;
+pub mod laid;
+pub mod lit;
 pub mod motion;
 pub mod path;
 pub mod refused;
+pub mod seen;
 pub mod settle;
+pub mod shadow;
 pub mod sides;
 pub mod steady;
 pub mod still;

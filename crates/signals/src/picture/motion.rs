@@ -95,6 +95,11 @@ impl Layers {
         &self.0[0].picture
     }
 
+    /// The picture itself, to be changed; its halves stay as they are.
+    pub fn picture_mut(&mut self) -> &mut Grey {
+        &mut self.0[0].picture
+    }
+
     /// The picture with its sides halved `k` times, or the smallest there is.
     pub fn layer(&self, k: usize) -> &Grey {
         &self.0[k.min(self.0.len() - 1)].picture

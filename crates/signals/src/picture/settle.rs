@@ -16,6 +16,10 @@ const FEWEST: usize = 5;
 const FAR: f64 = 4.0;
 const FAR_S: f64 = 0.04;
 
+/// A landing is sure that is known better than this, frames and s.
+const SURE: f64 = 0.75;
+const SURE_S: f64 = 0.008;
+
 /// A shadow or dust hides when a hoof left by so much, s (project default).
 const DUST: f64 = 0.025;
 
@@ -69,7 +73,9 @@ impl Usual {
         {
             out.on = or;
         }
-        let wrong = far(out.on, on, self.on.1);
+        // A stroke may begin with what passed there before: where two looks at the hoof agree, they are right.
+        let sure = seen.or_on.is_none() && seen.on_sd < SURE.max(SURE_S * self.rate);
+        let wrong = !sure && far(out.on, on, self.on.1);
         if wrong {
             (out.on, out.on_sd) = (by_stroke.on, by_stroke.on_sd);
         }

@@ -21,6 +21,10 @@ pub struct Stance {
     pub x: f64,
     /// Row of the ground picture.
     pub row: f64,
+    /// Standard deviation of the row beyond what is usual, pixels: what is seen lowest may not be the hoof.
+    pub row_sd: f64,
+    /// Log odds that it is near, by what passed before it while it stood; 0 where that is not seen.
+    pub nearer: f64,
 }
 
 /// A limb and how sure it is.
@@ -73,6 +77,38 @@ pub fn limbs_about(stances: &[Stance], near: Side, said: &[(usize, Limb)]) -> Ve
             Named { limb, sure: sure * near_chance.max(1.0 - near_chance) }
         })
         .collect()
+}
+
+/// Half of a girdle stands higher in the picture than the other half: which, and by how many pixels. Fewer than six
+/// of a girdle are not parted.
+pub fn halves(stances: &[Stance]) -> Vec<Option<(bool, f64)>> {
+    let mut out = vec![None; stances.len()];
+    if stances.len() < FEWEST {
+        return out;
+    }
+    let girdles = fores(stances);
+    let rows: Vec<f64> = stances.iter().map(|s| s.row).collect();
+    let rests: Vec<f64> =
+        (0..rows.len()).map(|k| rows[k] - ground(stances, &girdles, &rows, k)).collect();
+    for girdle in [false, true] {
+        let own: Vec<usize> = (0..rows.len()).filter(|k| girdles[*k].0 == girdle).collect();
+        let mut sorted: Vec<f64> = own.iter().map(|k| rests[*k]).collect();
+        if sorted.len() < FEWEST {
+            continue;
+        }
+        sorted.sort_by(f64::total_cmp);
+        let (mut high, mut low) = (sorted[sorted.len() / 5], sorted[4 * sorted.len() / 5]);
+        for _ in 0..10 {
+            let border = f64::midpoint(high, low);
+            let split = sorted.partition_point(|r| *r < border).clamp(1, sorted.len() - 1);
+            let mean = |v: &[f64]| v.iter().sum::<f64>() / count(v.len());
+            (high, low) = (mean(&sorted[..split]), mean(&sorted[split..]));
+        }
+        for k in own {
+            out[k] = Some((rests[k] < f64::midpoint(high, low), low - high));
+        }
+    }
+    out
 }
 
 /// Which stances stand too high for the ground about them, by more than `most` pixels: a hoof that hovers
@@ -178,7 +214,8 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
             };
             let sd = sd.max(ROW_SD);
             for k in own {
-                odds[k] = (2.0 * rests[k] * *apart / (sd * sd)).clamp(-MOST_ODDS, MOST_ODDS);
+                let by_row = 2.0 * rests[k] * *apart / sd.hypot(stances[k].row_sd).powi(2);
+                odds[k] = by_row.clamp(-MOST_ODDS, MOST_ODDS) + stances[k].nearer;
             }
         }
         for (odds, known) in odds.iter_mut().zip(known) {

@@ -44,14 +44,14 @@ pub struct Still {
 
 /// The ground picture of a clip. Bands are a frame each; `ground` gives the row on which hooves stand in a
 /// column of the ground picture, `above` and `below` are the rows of the band about it. `behind` gives a frame's background.
-pub fn still<'a>(
+pub fn still<'p, 'b>(
     rate: f64,
     to_first: &[Turn],
     bands: &[Option<Band>],
     ground: impl Fn(f64) -> f64,
     (above, below): (usize, usize),
-    picture: impl Fn(usize) -> &'a Grey,
-    behind: impl Fn(usize) -> &'a Background,
+    picture: impl Fn(usize) -> &'p Grey,
+    behind: impl Fn(usize) -> &'b Background,
 ) -> Still {
     let rows = above + below;
     let spans = || bands.iter().flatten();

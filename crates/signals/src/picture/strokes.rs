@@ -4,7 +4,7 @@ use crate::number::{count, place, small};
 use crate::picture::still::Still;
 
 /// A hoof that stood: frames and columns of the ground picture.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Stroke {
     /// First frame.
     pub from: usize,

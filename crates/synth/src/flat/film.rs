@@ -2,6 +2,7 @@
 
 use rand::{Rng as _, SeedableRng as _};
 use rand_chacha::ChaCha8Rng;
+use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::flat::body::Painter;
 use crate::flat::canvas::{Canvas, Paint, count};
@@ -89,6 +90,17 @@ impl FlatFilm {
         let (rx, ry, rz) = lens.ray(x, y);
         let far = lens.height / -ry;
         let spot = self.lens(count(to)).see(far * rx, 0.0, far * rz);
+        (spot.x, spot.y)
+    }
+
+    /// Where in a frame a limb's toe stands that stands `along` the ride, pixels.
+    pub fn stands(&self, frame: usize, limb: Limb, along: f64) -> (f64, f64) {
+        let made = &self.made;
+        let near = (limb.side() == Side::Right) == made.rightward;
+        let half = made.track * self.truth.ride.withers;
+        let z = made.distance + if near { -half } else { half };
+        let x = self.origin() + if made.rightward { along } else { -along };
+        let spot = self.lens(count(frame)).see(x, 0.0, z);
         (spot.x, spot.y)
     }
 

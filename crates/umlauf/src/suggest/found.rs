@@ -55,12 +55,25 @@ pub struct ToldFrom {
     pub x: f64,
     /// Its row.
     pub row: f64,
+    /// How little its row says, pixels.
+    #[serde(default)]
+    pub row_sd: f64,
+    /// Log odds that it is near, by what passed before it.
+    #[serde(default)]
+    pub nearer: f64,
 }
 
 impl ToldFrom {
     /// As the core of signals reads it.
     pub const fn stance(&self) -> Stance {
-        Stance { on: self.on, ahead: self.ahead, x: self.x, row: self.row }
+        Stance {
+            on: self.on,
+            ahead: self.ahead,
+            x: self.x,
+            row: self.row,
+            row_sd: self.row_sd,
+            nearer: self.nearer,
+        }
     }
 }
 

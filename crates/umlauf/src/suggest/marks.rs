@@ -1,6 +1,7 @@
 //! Suggestions as marks that wait for an answer.
 
 use umlauf_gait::base::limb::Limb;
+use umlauf_signals::picture::sides::Stance;
 use umlauf_store::marks::Mark;
 use umlauf_store::origin::{Answer, Origin};
 use umlauf_store::person::Person;
@@ -71,8 +72,8 @@ pub fn marks(
         let id = format!("{name}-{k}");
         if let Some((part, s)) = f.told_from {
             let id = id.clone();
-            let (on, ahead, x, row) = (s.on, s.ahead, s.x, s.row);
-            kept.told_from.push(ToldFrom { id, part, on, ahead, x, row });
+            let Stance { on, ahead, x, row, row_sd, nearer } = s;
+            kept.told_from.push(ToldFrom { id, part, on, ahead, x, row, row_sd, nearer });
         }
         out.push(Mark {
             id,

@@ -9,7 +9,8 @@ use umlauf_gait::base::limb::Side;
 use umlauf_signals::picture::grey::Grey;
 use umlauf_signals::picture::motion::Layers;
 use umlauf_signals::picture::refused::{Camera, Refused};
-use umlauf_signals::picture::watch::{Seen, Watched, watch};
+use umlauf_signals::picture::seen::Seen;
+use umlauf_signals::picture::watch::{Watched, watch};
 
 /// Pictures are watched at this width at first, pixels: the withers then stand 150 to 250 high in a film
 /// that a horse fills by a third to a half.

@@ -6,8 +6,8 @@ use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::{Footfall, Options, analyse};
 use umlauf_signals::fusion::{Moment, both, lined};
+use umlauf_signals::picture::seen::{Doubt, Seen};
 use umlauf_signals::picture::sides::Stance;
-use umlauf_signals::picture::watch::{Doubt, Seen};
 use umlauf_signals::sound::beats::Beat;
 
 use crate::suggest::heard::why as why_heard;

@@ -1,0 +1,193 @@
+//! What may be a hoof that stands: a stroke in the picture of place against time and what is seen there.
+
+use crate::number::{count, place};
+use crate::picture::contact::Contact;
+use crate::picture::hoof::{Hoof, Looks};
+use crate::picture::sides::{Stance, halves};
+use crate::picture::strokes::Stroke;
+
+/// A stroke and what was seen of its hoof.
+#[derive(Clone, Debug)]
+pub struct Candidate {
+    /// The stroke.
+    pub stroke: Stroke,
+    /// The frame in its middle.
+    pub middle: usize,
+    /// Row of the ground picture on which it stands.
+    pub row: f64,
+    /// What was seen of the hoof.
+    pub hoof: Option<Hoof>,
+    /// Grey values by which the hoof differs from the ground; nothing where no hoof is seen.
+    pub contrast: f32,
+    /// How far ahead of the body's middle it stands, heights at the withers.
+    pub ahead: f64,
+    /// How much of it something passed before while it stood, where that is seen.
+    pub hidden: Option<f64>,
+    /// How little its row says, pixels.
+    pub row_sd: f64,
+    /// Log odds that it is the near one of its girdle, by how much others of it were hidden.
+    pub nearer: f64,
+    /// When it took the ground and left it, where that is seen.
+    pub contact: Option<Contact>,
+}
+
+/// Two hooves do not stand this near to each other, heights at the withers, …
+const NEAR: f64 = 0.16;
+
+/// … for this share of the shorter one's time; and not twice as near for nearly all of it.
+const MUCH: f64 = 0.4;
+const NEARLY_ALL: f64 = 0.65;
+
+/// Of strokes side by side at one time that which lasts as long as the others of the clip do, or else the lower:
+/// the other is a shadow, a pastern, or a hoof that hovers.
+pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
+    let long = |f: &Candidate| count(f.stroke.to - f.stroke.from);
+    let mut lengths: Vec<f64> = found.iter().map(long).collect();
+    lengths.sort_by(f64::total_cmp);
+    let usual = lengths.get(lengths.len() / 2).copied().unwrap_or(0.0).max(1.0);
+    // How little it is like the others: as they are, somewhat, not at all.
+    let unlike = |f: &Candidate| {
+        let times = (long(f) / usual).ln().abs();
+        if times < 0.3 {
+            0
+        } else if times < 0.6 {
+            1
+        } else {
+            2
+        }
+    };
+    let beside = |a: &Candidate, b: &Candidate| {
+        let shared = count(a.stroke.to.min(b.stroke.to)) - count(a.stroke.from.max(b.stroke.from));
+        let share = shared / long(a).min(long(b)).max(1.0);
+        let far = (a.stroke.x - b.stroke.x).abs() / height;
+        (far < NEAR && share > MUCH) || (far < 2.0 * NEAR && share > NEARLY_ALL && !a.lands())
+    };
+    let better = |j: usize, k: usize| {
+        let (a, b) = (&found[j], &found[k]);
+        (unlike(b), a.row, j) > (unlike(a), b.row, k)
+    };
+    let keep: Vec<bool> = (0..found.len())
+        .map(|k| (0..found.len()).all(|j| j == k || !beside(&found[k], &found[j]) || !better(j, k)))
+        .collect();
+    found.into_iter().zip(keep).filter(|(_, keep)| *keep).map(|(f, _)| f).collect()
+}
+
+/// Stands each hoof on the row where it ends, in pictures with their shadows. Where a hoof has the tone of the ground or of
+/// its shadow, what is clear of it ends above: half of a girdle stands higher than the other by more than its depth, or
+/// goes on below much farther.
+pub fn stand(found: &mut [Candidate], looks: &Looks) {
+    let height = looks.height;
+    let stances: Vec<Stance> = found.iter().map(Candidate::stance).collect();
+    let halves = halves(&stances);
+    let lows: Vec<f64> =
+        found.iter().map(|f| f.hoof.as_ref().map_or(f.row, |h| looks.low(h, &f.stroke))).collect();
+    let mut contrasts: [[Vec<f64>; 2]; 2] = Default::default();
+    let mut below: [[Vec<f64>; 2]; 2] = Default::default();
+    for ((f, half), low) in found.iter().zip(&halves).zip(&lows) {
+        if let Some((high, _)) = half {
+            let (fore, high) = (usize::from(f.ahead > 0.0), usize::from(*high));
+            contrasts[fore][high].push(f.contrast.into());
+            below[fore][high].push(low - f.row);
+        }
+    }
+    let clearer = contrasts.map(|halves| {
+        let [low, high] = halves.map(middle);
+        high > CLEARER * low || low > CLEARER * high
+    });
+    let goes_on = below.map(|halves| {
+        let [low, high] = halves.map(middle);
+        high - low > GOES_ON * height
+    });
+    for ((f, half), low) in found.iter_mut().zip(halves).zip(lows) {
+        let Some((high, apart)) = half else { continue };
+        let fore = usize::from(f.ahead > 0.0);
+        if clearer[fore] && apart > UNLIKELY * height {
+            f.row_sd = DEEPEST * height;
+        }
+        if high && (apart > DEEPEST * height || goes_on[fore]) {
+            let again = looks.hoof(&f.stroke, low);
+            let contact = again.as_ref().and_then(|h| looks.contact(h, &f.stroke));
+            f.row = low;
+            f.contact = contact.filter(|c| c.or_on.is_none()).or(f.contact);
+        }
+    }
+}
+
+/// A hoof is so high, heights at the withers, or a little more.
+const GOES_ON: f64 = 0.03;
+
+fn middle(mut values: Vec<f64>) -> f64 {
+    values.sort_by(f64::total_cmp);
+    values.get(values.len() / 2).copied().unwrap_or(0.0)
+}
+
+/// Near and far hooves do not stand farther apart in the picture than this, heights at the withers: a track of 0.15
+/// heights seen from a lens as high as twice the withers, four heights away.
+const DEEPEST: f64 = 0.04;
+
+/// Seldom so far, …
+const UNLIKELY: f64 = 0.015;
+
+/// … and where one half is so many times as clear as the other, it may not be the same part of the limb that is seen.
+const CLEARER: f64 = 1.4;
+
+/// Weighs how much was hidden of each against the others of its girdle.
+pub fn weigh_hidden(found: &mut [Candidate]) {
+    for fore in [false, true] {
+        let own = |f: &&mut Candidate| (f.ahead > 0.0) == fore;
+        let mut all: Vec<f64> = found.iter_mut().filter(own).filter_map(|f| f.hidden).collect();
+        if all.len() < FEWEST {
+            continue;
+        }
+        all.sort_by(f64::total_cmp);
+        let at = |share: f64| all[place(share * count(all.len() - 1))];
+        let (usual, spread) = (at(0.5), (at(0.84) - at(0.16)).max(0.1));
+        for f in found.iter_mut().filter(own) {
+            let hidden = f.hidden.unwrap_or(usual);
+            f.nearer = (HIDES * (usual - hidden) / spread).clamp(-MOST, MOST);
+        }
+    }
+}
+
+/// Fewer than this of a girdle tell nothing.
+const FEWEST: usize = 5;
+
+/// Log odds of one that is hidden by as much more than usual as they scatter, and at most (project default).
+const HIDES: f64 = 1.5;
+const MOST: f64 = 1.5;
+
+impl Candidate {
+    /// What is seen of a stroke that ends on a row, so far ahead of the body.
+    pub fn of(looks: &Looks, stroke: Stroke, row: f64, ahead: f64) -> Self {
+        let hoof = looks.hoof(&stroke, row);
+        Self {
+            middle: usize::midpoint(stroke.from, stroke.to),
+            row: hoof.as_ref().map_or(row, |h| h.row),
+            contrast: hoof.as_ref().map_or(0.0, |h| h.contrast),
+            hidden: looks.hidden(&stroke, row),
+            contact: hoof.as_ref().and_then(|h| looks.contact(h, &stroke)),
+            row_sd: 0.0,
+            nearer: 0.0,
+            stroke,
+            ahead,
+            hoof,
+        }
+    }
+
+    /// Whether it is seen to land, by two looks that agree.
+    fn lands(&self) -> bool {
+        self.contact.is_some_and(|c| c.or_on.is_none())
+    }
+
+    /// What its limb is told from, as far as it is known yet.
+    pub fn stance(&self) -> Stance {
+        Stance {
+            on: count(self.stroke.from),
+            ahead: self.ahead,
+            x: self.stroke.x,
+            row: self.row,
+            row_sd: self.row_sd,
+            nearer: self.nearer,
+        }
+    }
+}

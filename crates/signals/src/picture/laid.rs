@@ -1,0 +1,114 @@
+//! What a clip shows, laid over one another: the camera's way, the horse, and every stroke that may be a hoof.
+
+use crate::number::{count, place};
+use crate::picture::area::Area;
+use crate::picture::background::Background;
+use crate::picture::candidate::{Candidate, one_a_place, stand, weigh_hidden};
+use crate::picture::going::Going;
+use crate::picture::hoof::Looks;
+use crate::picture::horse::horses;
+use crate::picture::lit::lift_shadows;
+use crate::picture::motion::Layers;
+use crate::picture::path::{Keys, Path, path};
+use crate::picture::refused::{Camera, Refused, camera};
+use crate::picture::still::still;
+use crate::picture::strokes::{Stroke, strokes};
+use crate::picture::unrolled::{Unrolled, focal};
+
+/// A clip laid over one another.
+pub struct Laid {
+    /// How the camera moved.
+    pub camera: Camera,
+    /// Its way.
+    pub way: Path,
+    /// The horse.
+    pub horse: Going,
+    /// What may be hooves, in order of time.
+    pub candidates: Vec<Candidate>,
+    /// The cylinder the pictures were unrolled from, where the camera turned.
+    pub unrolled: Option<Unrolled>,
+}
+
+/// A background is made anew this often, s.
+const GROUP: f64 = 0.5;
+
+/// Rows of the band above and below the ground in which edges that stay are looked for, by the height at
+/// the withers.
+const BAND: (f64, f64) = (0.13, 0.03);
+
+/// Lays a clip of `frames`, `rate` a second.
+///
+/// # Errors
+/// When nothing can be told from it: why, and what to film instead.
+pub fn laid(frames: Vec<Layers>, rate: f64) -> Result<Laid, Refused> {
+    if count(frames.len()) <= rate {
+        return Err(Refused::Short);
+    }
+    let keys = Keys::of(&frames, rate);
+    let rough = path(&frames, rate, &keys, None);
+    let Some(long) = focal(&frames, rate, &rough.to_first) else {
+        return flat(frames, rate, &keys, &rough);
+    };
+    let picture = frames[0].picture();
+    let unrolled = Unrolled::new((picture.width, picture.height), long);
+    // One after the other: memory holds a clip once.
+    let round: Vec<Layers> =
+        frames.into_iter().map(|f| Layers::of(unrolled.of(f.picture()))).collect();
+    // What blocks vote for is coarse: unrolled it is the same.
+    let rough = path(&round, rate, &keys, None);
+    Ok(Laid { unrolled: Some(unrolled), ..flat(round, rate, &keys, &rough)? })
+}
+
+/// Lays frames in which a turn of the camera is a shift; `rough` is its way as far as it is known.
+fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result<Laid, Refused> {
+    let Some(first) = frames.first() else { return Err(Refused::Short) };
+    let size = (count(first.picture().width), count(first.picture().height));
+    let found = horses(&frames, rate, &rough.to_first);
+    let areas: Vec<Option<Area>> = found.iter().map(|h| h.map(|h| h.area)).collect();
+    let way = path(&frames, rate, keys, Some(&areas));
+    let camera = camera(&way, size)?;
+    let found = horses(&frames, rate, &way.to_first);
+    let mut horse = Going::of(&found, &way, size)?;
+    let group = GROUP * rate;
+    let room = (place(0.2 * size.0), 4);
+    let backgrounds: Vec<Background> = (0..place(count(frames.len()) / group) + 1)
+        .map(|g| {
+            let frame = place((count(g) + 0.5) * group).min(frames.len() - 1);
+            let rows = horse.rows(&way, frame, frames[frame].picture());
+            Background::about(frame, room, rows, rate, &way.to_first, |k| frames[k].picture())
+        })
+        .collect();
+    let behind = |f: usize| &backgrounds[place(count(f) / group).min(backgrounds.len() - 1)];
+    let before = lift_shadows(&mut frames, &way, &mut horse, rate, behind);
+    let rows = (place(BAND.0 * horse.height), place(BAND.1 * horse.height).max(2));
+    let bands = horse.bands(&found);
+    let (to_first, height) = (&way.to_first, horse.height);
+    let mut candidates = {
+        let picture = |f: usize| frames[f].picture();
+        let ground = still(rate, &way.to_first, &bands, |x| horse.row(x), rows, picture, behind);
+        let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height };
+        let ahead = |stroke: &Stroke, middle: usize| {
+            let way = if horse.rightward { 1.0 } else { -1.0 };
+            way * (stroke.x - horse.body[middle]) / height
+        };
+        let candidates = strokes(&ground, rate, height)
+            .into_iter()
+            // What stood already when the film, or the picture, began has no on.
+            .filter(|s| s.from > ground.window)
+            .map(|stroke| {
+                let row = horse.row(stroke.x) - count(rows.0) + stroke.row;
+                let middle = usize::midpoint(stroke.from, stroke.to);
+                Candidate::of(&looks, stroke, row, ahead(&stroke, middle))
+            })
+            .collect();
+        one_a_place(candidates, height)
+    };
+    if let Some(before) = before {
+        before.restore(&mut frames);
+    }
+    let picture = |f: usize| frames[f].picture();
+    let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height };
+    stand(&mut candidates, &looks);
+    weigh_hidden(&mut candidates);
+    Ok(Laid { camera, way, horse, candidates, unrolled: None })
+}

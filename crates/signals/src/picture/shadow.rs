@@ -1,0 +1,125 @@
+//! Shadows lifted off the ground.
+//!
+//! A shadow that goes with the horse is as still as its hooves are, and lies where they stand. It leaves the
+//! ground the same share of its light everywhere, and a hoof does not: where one share is much more frequent
+//! under the horse than any other, what has it is ground.
+
+use std::ops::Range;
+
+use crate::number::{count, place, small};
+use crate::picture::background::Background;
+use crate::picture::grey::Grey;
+use crate::picture::turn::Turn;
+
+/// Shares are told apart by this.
+const STEP: f32 = 0.02;
+
+/// Least and greatest share of its light that a shadow leaves the ground: fainter ones do not matter, and what is
+/// darker is not told from a limb.
+const LEAVES: (f32, f32) = (0.40, 0.92);
+
+/// A shadow's shares end where they are this part as frequent as the most frequent, …
+const FLANK: f64 = 0.05;
+
+/// … and a little below; what is darker by so much more is none of it.
+const MARGIN: f32 = 0.015;
+const OVER: f32 = 0.06;
+
+/// Of all that is darker than the ground, a shadow is this part at least …
+const MOSTLY: f64 = 0.45;
+
+/// … and of all that is looked at this part.
+const ENOUGH: f64 = 0.015;
+
+/// Ground darker than this has no shadow.
+const DARK: f32 = 24.0;
+
+/// Shares of the background's light, counted under a horse.
+#[derive(Clone, Debug)]
+pub struct Shares {
+    counts: Vec<usize>,
+    all: usize,
+}
+
+impl Default for Shares {
+    fn default() -> Self {
+        Self { counts: vec![0; place(f64::from(LEAVES.1 / STEP)) + 1], all: 0 }
+    }
+}
+
+impl Shares {
+    /// Counts a pixel that lies on the ground: its value and the background's.
+    pub fn take(&mut self, value: f32, behind: f32) {
+        if behind.is_nan() || behind < DARK {
+            return;
+        }
+        self.all += 1;
+        let own = self.counts.get_mut(place(f64::from(value / behind / STEP)));
+        if let Some(own) = own {
+            *own += 1;
+        }
+    }
+
+    /// The shadow, where there is one.
+    pub fn shadow(&self) -> Option<Shadow> {
+        let first = place(f64::from(LEAVES.0 / STEP));
+        let last = self.counts.len() - 1;
+        let best = (first..=last).max_by_key(|k| self.counts[*k])?;
+        // What grows towards the ground's own light is the ground.
+        if best + 2 > last {
+            return None;
+        }
+        let few = FLANK * count(self.counts[best]);
+        let darkest = (0..best).rev().find(|k| count(self.counts[*k]) < few)? + 1;
+        let own: usize = self.counts[darkest..].iter().sum();
+        let darker = count(self.counts.iter().sum());
+        let is_one = count(own) > MOSTLY * darker && count(own) > ENOUGH * count(self.all);
+        is_one.then(|| Shadow { darkest: small(count(darkest)) * STEP - MARGIN })
+    }
+}
+
+/// A shadow.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Shadow {
+    /// The least share of its light that it leaves the ground.
+    pub darkest: f32,
+}
+
+impl Shadow {
+    /// A value as it would be without the shadow, before a background: what is as dark as the shadow or lighter is
+    /// ground. Between the two it goes over from one to the other.
+    pub fn lifted(&self, value: f32, behind: f32) -> f32 {
+        let share = value / behind;
+        if behind.is_nan() || behind < DARK || share >= 1.0 {
+            return value;
+        }
+        let ground = ((share - self.darkest + OVER) / OVER).clamp(0.0, 1.0);
+        value + ground * (behind - value)
+    }
+
+    /// Lifts it off some rows of a picture; `to_behind` leads from the picture's pixels to the background's.
+    pub fn lift(
+        &self,
+        picture: &mut Grey,
+        rows: Range<usize>,
+        behind: &Background,
+        to_behind: &Turn,
+    ) {
+        let width = picture.width;
+        let rows = rows.start.min(picture.height)..rows.end.min(picture.height);
+        for y in rows {
+            for x in 0..width {
+                let (bx, by) = to_behind.of(count(x), count(y));
+                let own = &mut picture.pixels[y * width + x];
+                let lifted = self.lifted(f32::from(*own), behind.at(bx, by));
+                #[expect(
+                    clippy::cast_possible_truncation,
+                    clippy::cast_sign_loss,
+                    reason = "a byte"
+                )]
+                let byte = lifted.round().clamp(0.0, 255.0) as u8;
+                *own = byte;
+            }
+        }
+    }
+}
