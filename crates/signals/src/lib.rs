@@ -1,8 +1,9 @@
-//! What pictures and sound say about footfalls. Pure.
+//! What pictures, sound and sensors say about footfalls. Pure.
 
 pub mod click;
 pub mod envelope;
 pub mod fusion;
 mod number;
 pub mod picture;
+pub mod sensor;
 pub mod sound;

@@ -27,3 +27,4 @@ pub mod sound;
 pub mod template;
 pub mod truth;
 pub mod vec3;
+pub mod worn;
