@@ -4,6 +4,7 @@ pub mod click;
 pub mod envelope;
 pub mod fusion;
 mod number;
+mod parallel;
 pub mod picture;
 pub mod sensor;
 pub mod sound;

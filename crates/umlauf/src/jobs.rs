@@ -14,7 +14,7 @@ use crate::clip::clock::likely_slow_factor;
 use crate::problem::Problem;
 use crate::refused::Refused;
 use crate::suggest::marks::{self, FilmClock};
-use crate::suggest::search::{Ask, search};
+use crate::suggest::search::{Ask, Given, search};
 
 /// One point of the sound's envelope covers this much of the file, µs.
 pub const SOUND_STEP_US: i64 = 5_000;
@@ -108,7 +108,8 @@ async fn find_footfalls(
         let _ = send.send(share);
     };
     let found = {
-        let searching = search(original, &probe, ask, &done);
+        let given = Given::default();
+        let searching = search(original, &probe, ask, &given, &done);
         tokio::pin!(searching);
         loop {
             tokio::select! {

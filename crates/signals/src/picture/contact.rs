@@ -42,10 +42,10 @@ const AHEAD: f64 = 0.1;
 const REACH: f64 = 0.12;
 
 /// Beside the noise: causes that are not seen, frames (project default).
-const UNSEEN: f64 = 0.4;
+const UNSEEN: f64 = 0.12;
 
 /// And those that go by time, s: a hoof slides in and rolls over.
-const ROLLS: f64 = 0.004;
+const ROLLS: f64 = 0.003;
 
 impl Looks<'_, '_> {
     /// On and off of a stroke's hoof; `None` when its on cannot be seen.

@@ -3,6 +3,7 @@
 use std::ops::Range;
 
 use crate::number::{count, place, small};
+use crate::parallel::mapped;
 use crate::picture::area::Area;
 use crate::picture::background::{Background, Span};
 use crate::picture::grey::Grey;
@@ -39,29 +40,23 @@ const OFTEN: (f64, f64) = (0.5, 0.05);
 pub fn horses(frames: &[Layers], rate: f64, to_first: &[Turn]) -> Vec<Option<Horse>> {
     let half: Vec<Turn> = to_first.iter().map(|t| t.scaled(0.5)).collect();
     let (group, step) = (OFTEN.0 * rate, place((OFTEN.1 * rate).round()).max(1));
-    let mut out = vec![None; frames.len()];
-    let mut behind: Option<(usize, usize, Span)> = None;
-    for f in (0..frames.len()).step_by(step) {
-        let own = place(count(f) / group);
-        let (at, range) = match behind.take() {
-            Some((g, at, range)) if g == own => (at, range),
-            _ => {
-                let frame = place((count(own) + 0.5) * group).min(frames.len() - 1);
-                let room = (frames[0].layer(1).width / 5, 4);
-                let rows = 0..frames[0].layer(1).height;
-                let about =
-                    Background::about(frame, room, rows, rate, &half, |k| frames[k].layer(1));
-                (frame, Span::of(&about))
-            }
+    let own = |f: usize| place(count(f) / group);
+    let looked: Vec<usize> = (0..frames.len()).step_by(step).collect();
+    let groups: Vec<&[usize]> = looked.chunk_by(|a, b| own(*a) == own(*b)).collect();
+    let found = mapped(groups, |looked| {
+        let at = place((count(own(looked[0])) + 0.5) * group).min(frames.len() - 1);
+        let room = (frames[0].layer(1).width / 5, 4);
+        let rows = 0..frames[0].layer(1).height;
+        let about = Background::about(at, room, rows, rate, &half, |k| frames[k].layer(1));
+        let range = Span::of(&about);
+        let one = |f: &usize| {
+            let turn = half[*f].then(&half[at].back());
+            largest(frames[*f].layer(1), &range, &turn).map(Horse::twice)
         };
-        let turn = half[f].then(&half[at].back());
-        let horse = largest(frames[f].layer(1), &range, &turn).map(Horse::twice);
-        for place in out.iter_mut().skip(f).take(step) {
-            *place = horse;
-        }
-        behind = Some((own, at, range));
-    }
-    out
+        looked.iter().map(one).collect::<Vec<_>>()
+    });
+    let each = found.into_iter().flatten().flat_map(|horse| std::iter::repeat_n(horse, step));
+    each.take(frames.len()).collect()
 }
 
 impl Horse {

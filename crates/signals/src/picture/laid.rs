@@ -1,6 +1,7 @@
 //! What a clip shows, laid over one another: the camera's way, the horse, and every stroke that may be a hoof.
 
 use crate::number::{count, place};
+use crate::parallel::mapped;
 use crate::picture::area::Area;
 use crate::picture::background::Background;
 use crate::picture::candidate::{Candidate, one_a_place, stand, weigh_hidden};
@@ -52,8 +53,7 @@ pub fn laid(frames: Vec<Layers>, rate: f64) -> Result<Laid, Refused> {
     let picture = frames[0].picture();
     let unrolled = Unrolled::new((picture.width, picture.height), long);
     // One after the other: memory holds a clip once.
-    let round: Vec<Layers> =
-        frames.into_iter().map(|f| Layers::of(unrolled.of(f.picture()))).collect();
+    let round = mapped(frames, |f| Layers::of(unrolled.of(f.picture())));
     // What blocks vote for is coarse: unrolled it is the same.
     let rough = path(&round, rate, &keys, None);
     Ok(Laid { unrolled: Some(unrolled), ..flat(round, rate, &keys, &rough)? })
@@ -71,13 +71,12 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
     let mut horse = Going::of(&found, &way, size)?;
     let group = GROUP * rate;
     let room = (place(0.2 * size.0), 4);
-    let backgrounds: Vec<Background> = (0..place(count(frames.len()) / group) + 1)
-        .map(|g| {
-            let frame = place((count(g) + 0.5) * group).min(frames.len() - 1);
-            let rows = horse.rows(&way, frame, frames[frame].picture());
-            Background::about(frame, room, rows, rate, &way.to_first, |k| frames[k].picture())
-        })
-        .collect();
+    let groups = (0..place(count(frames.len()) / group) + 1).collect();
+    let backgrounds = mapped(groups, |g| {
+        let frame = place((count(g) + 0.5) * group).min(frames.len() - 1);
+        let rows = horse.rows(&way, frame, frames[frame].picture());
+        Background::about(frame, room, rows, rate, &way.to_first, |k| frames[k].picture())
+    });
     let behind = |f: usize| &backgrounds[place(count(f) / group).min(backgrounds.len() - 1)];
     let before = lift_shadows(&mut frames, &way, &mut horse, rate, behind);
     let rows = (place(BAND.0 * horse.height), place(BAND.1 * horse.height).max(2));

@@ -1,12 +1,13 @@
 //! The ground in even light: the horse's shadow is taken off it, and its feet are where they are.
 
 use crate::number::{count, place, small};
+use crate::parallel::mapped;
 use crate::picture::background::Background;
 use crate::picture::going::Going;
 use crate::picture::grey::Grey;
 use crate::picture::motion::Layers;
 use crate::picture::path::Path;
-use crate::picture::shadow::Shares;
+use crate::picture::shadow::{Shares, share};
 use crate::picture::turn::Turn;
 
 /// Shadows are looked for under the horse this often, s, …
@@ -30,13 +31,16 @@ impl Before {
     }
 }
 
+/// What is dark for so long along the ground, heights at the withers, is no limb.
+const LONG: f64 = 0.2;
+
 /// Takes the horse's shadow off the ground of every frame, where it has one; what was there before.
 pub fn lift_shadows<'a>(
     frames: &mut [Layers],
     way: &Path,
     horse: &mut Going,
     rate: f64,
-    behind: impl Fn(usize) -> &'a Background,
+    behind: impl Fn(usize) -> &'a Background + Sync,
 ) -> Option<Before> {
     let mut shares = Shares::default();
     let to_behind = |f: usize| way.to_first[f].then(&way.to_first[behind(f).frame].back());
@@ -44,28 +48,26 @@ pub fn lift_shadows<'a>(
     for f in (0..frames.len()).step_by(often) {
         let (into, picture) = (way.to_first[f].back(), frames[f].picture());
         let (own, turn) = (behind(f), to_behind(f));
-        for across in 0..place(2.0 * ASIDE * horse.height) {
-            let x = horse.body[f] + count(across) - ASIDE * horse.height;
-            for down in 0..place((UNDER.0 + UNDER.1) * horse.height) {
+        for down in 0..place((UNDER.0 + UNDER.1) * horse.height) {
+            let row = (0..place(2.0 * ASIDE * horse.height)).map(|across| {
+                let x = horse.body[f] + count(across) - ASIDE * horse.height;
                 let (px, py) = into.of(x, horse.row(x) - UNDER.0 * horse.height + count(down));
                 let (bx, by) = turn.of(px, py);
-                if let Some(value) = picture.at(small(px), small(py)) {
-                    shares.take(value, own.at(bx, by));
-                }
-            }
+                let value = picture.at(small(px), small(py)).unwrap_or(f32::NAN);
+                share(value, own.at(bx, by))
+            });
+            shares.take(&row.collect::<Vec<_>>(), place(LONG * horse.height));
         }
     }
     let shadow = shares.shadow()?;
-    let mut before = Vec::with_capacity(frames.len());
-    for (f, frame) in frames.iter_mut().enumerate() {
-        let rows = horse.rows(way, f, frame.picture());
-        let width = frame.picture().width;
-        before.push((
-            rows.start,
-            frame.picture().pixels[rows.start * width..rows.end * width].to_vec(),
-        ));
-        shadow.lift(frame.picture_mut(), rows, behind(f), &to_behind(f));
-    }
+    let before = mapped(frames.iter_mut().enumerate().collect(), |(f, frame)| {
+        let picture = frame.picture_mut();
+        let rows = horse.rows(way, f, picture);
+        let was = picture.pixels[rows.start * picture.width..rows.end * picture.width].to_vec();
+        let first = rows.start;
+        shadow.lift(picture, rows, behind(f), &to_behind(f));
+        (first, was)
+    });
     // Its feet were thought to be where its shadow ended.
     let mut lowest: Vec<f64> = (0..frames.len())
         .step_by(often)

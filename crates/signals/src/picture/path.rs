@@ -6,6 +6,7 @@
 //! values finds the rest, and the frames between.
 
 use crate::number::{count, place};
+use crate::parallel::mapped;
 use crate::picture::area::Area;
 use crate::picture::motion::{Layers, Moved};
 use crate::picture::steady::steadied;
@@ -44,7 +45,7 @@ impl Keys {
         let pairs = place((count(last) / (APART * rate).max(1.0)).round()).clamp(1, last);
         let at: Vec<usize> =
             (0..=pairs).map(|k| place((count(k * last) / count(pairs)).round())).collect();
-        let votes = at.windows(2).map(|k| frames[k[0]].votes(&frames[k[1]])).collect();
+        let votes = mapped(pairs_of(&at), |(from, to)| frames[from].votes(&frames[to]));
         Self { at, votes }
     }
 }
@@ -62,11 +63,10 @@ pub fn path(frames: &[Layers], rate: f64, keys: &Keys, horse: Option<&[Option<Ar
     let Keys { at: keys, votes } = keys;
     let middle = (0.5 * count(first.picture().width), 0.5 * count(first.picture().height));
     let area = |f: usize| horse.and_then(|h| h[f]);
-    let mut moved: Vec<Moved> = cheapest(votes)
-        .iter()
-        .zip(keys.windows(2))
-        .map(|(start, k)| frames[k[0]].to(&frames[k[1]], *start, area(k[0]).as_ref()))
-        .collect();
+    let starts = cheapest(votes).into_iter().zip(pairs_of(keys)).collect();
+    let mut moved: Vec<Moved> = mapped(starts, |(start, (from, to))| {
+        frames[from].to(&frames[to], start, area(from).as_ref())
+    });
     let shift = |t: &Turn| {
         let (x, y) = t.of(middle.0, middle.1);
         (x - middle.0, y - middle.1)
@@ -88,32 +88,42 @@ pub fn path(frames: &[Layers], rate: f64, keys: &Keys, horse: Option<&[Option<Ar
         moved.turn.dx += x - own.0;
         moved.turn.dy += y - own.1;
     }
-    for (key, pair) in moved.iter().zip(keys.windows(2)) {
-        let (from, to) = (pair[0], pair[1]);
-        let base = out.to_first[from];
-        for f in from + 1..=to {
-            let (mut turn, mut sd) = (key.turn, error(key.sd.0));
-            if f < to && horse.is_none() {
-                turn = turn.share(count(f - from) / count(to - from));
-            } else if f < to {
-                let on_the_way = turn.share(count(f - from) / count(to - from));
-                let own = frames[from].to_nearby(&frames[f], on_the_way, area(from).as_ref());
-                // A camera on a tripod stays on its way, one in the hand need not.
-                let (seen, way) = (shift(&own.turn), shift(&on_the_way));
-                let doubt = |sd: f64| {
-                    let e = error(sd).powi(2);
-                    e / (ON_THE_WAY.powi(2) + e)
-                };
-                turn = own.turn;
-                turn.dx -= doubt(own.sd.0) * (seen.0 - way.0);
-                turn.dy -= doubt(own.sd.1) * (seen.1 - way.1);
-                sd = error(own.sd.0).min(ON_THE_WAY);
+    let between = |(key, (from, to)): (&Moved, (usize, usize))| -> Vec<(Turn, f64)> {
+        let one = |f: usize| {
+            if f == to {
+                return (key.turn, error(key.sd.0));
             }
+            let on_the_way = key.turn.share(count(f - from) / count(to - from));
+            if horse.is_none() {
+                return (on_the_way, error(key.sd.0));
+            }
+            let own = frames[from].to_nearby(&frames[f], on_the_way, area(from).as_ref());
+            // A camera on a tripod stays on its way, one in the hand need not.
+            let (seen, way) = (shift(&own.turn), shift(&on_the_way));
+            let doubt = |sd: f64| {
+                let e = error(sd).powi(2);
+                e / (ON_THE_WAY.powi(2) + e)
+            };
+            let mut turn = own.turn;
+            turn.dx -= doubt(own.sd.0) * (seen.0 - way.0);
+            turn.dy -= doubt(own.sd.1) * (seen.1 - way.1);
+            (turn, error(own.sd.0).min(ON_THE_WAY))
+        };
+        (from + 1..=to).map(one).collect()
+    };
+    let all = mapped(moved.iter().zip(pairs_of(keys)).collect(), between);
+    for (stretch, (from, _)) in all.into_iter().zip(pairs_of(keys)) {
+        let base = out.to_first[from];
+        for (turn, sd) in stretch {
             out.to_first.push(turn.back().then(&base));
             out.sd.push(sd);
         }
     }
     out
+}
+
+fn pairs_of(keys: &[usize]) -> Vec<(usize, usize)> {
+    keys.windows(2).map(|k| (k[0], k[1])).collect()
 }
 
 /// A camera that moves less than this in 50 ms stands still, pixels, …

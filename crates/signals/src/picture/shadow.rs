@@ -29,7 +29,11 @@ const OVER: f32 = 0.06;
 const MOSTLY: f64 = 0.45;
 
 /// … and of all that is looked at this part.
-const ENOUGH: f64 = 0.015;
+const ENOUGH: f64 = 0.005;
+
+/// Pixels side by side are of one shadow when their shares are as alike as this; so many between may be something else.
+const ALIKE: f32 = 0.09;
+const GAP: usize = 2;
 
 /// Ground darker than this has no shadow.
 const DARK: f32 = 24.0;
@@ -48,15 +52,38 @@ impl Default for Shares {
 }
 
 impl Shares {
-    /// Counts a pixel that lies on the ground: its value and the background's.
-    pub fn take(&mut self, value: f32, behind: f32) {
-        if behind.is_nan() || behind < DARK {
+    /// Counts a row of pixels on the ground: the share of the background's light of each, unknown where it is not a
+    /// number. Only what is darker for at least `long` pixels is counted: a limb is upright, and narrow.
+    pub fn take(&mut self, row: &[f32], long: usize) {
+        self.all += row.iter().filter(|s| !s.is_nan()).count();
+        let mut run: Vec<f32> = vec![];
+        let mut gap = 0;
+        for share in row {
+            let dark = (LEAVES.0..LEAVES.1).contains(share);
+            let mean = run.iter().sum::<f32>() / small(count(run.len().max(1)));
+            if dark && (run.is_empty() || (share - mean).abs() < ALIKE) {
+                run.push(*share);
+                gap = 0;
+                continue;
+            }
+            gap += 1;
+            if gap > GAP || run.is_empty() {
+                self.count(&run, long);
+                run.clear();
+                gap = 0;
+            }
+        }
+        self.count(&run, long);
+    }
+
+    fn count(&mut self, run: &[f32], long: usize) {
+        if run.len() < long {
             return;
         }
-        self.all += 1;
-        let own = self.counts.get_mut(place(f64::from(value / behind / STEP)));
-        if let Some(own) = own {
-            *own += 1;
+        for share in run {
+            if let Some(own) = self.counts.get_mut(place(f64::from(share / STEP))) {
+                *own += 1;
+            }
         }
     }
 
@@ -83,6 +110,11 @@ impl Shares {
 pub struct Shadow {
     /// The least share of its light that it leaves the ground.
     pub darkest: f32,
+}
+
+/// The share of a background's light that a value has; not a number where that cannot be told.
+pub fn share(value: f32, behind: f32) -> f32 {
+    if behind < DARK { f32::NAN } else { value / behind }
 }
 
 impl Shadow {

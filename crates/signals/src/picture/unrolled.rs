@@ -6,6 +6,7 @@
 //! How long the lens is nobody says; it is found as the length under which two pictures of a pan agree best.
 
 use crate::number::{count, place, small};
+use crate::parallel::mapped;
 use crate::picture::grey::Grey;
 use crate::picture::motion::Layers;
 use crate::picture::turn::Turn;
@@ -131,14 +132,13 @@ pub fn focal(frames: &[Layers], rate: f64, rough: &[Turn]) -> Option<f64> {
             Some(u) => Layers::of(u.of(frames[f].picture())),
             None => frames[f].clone(),
         };
-        let (mut information, mut weighed) = (0.0, 0.0);
-        for (f, turn) in &pairs {
-            let (one, other) = (of(*f), of(f + apart));
-            let moved = one.to(&other, *turn, None);
-            let (known, says) = one.bend(&other, moved.turn);
-            information += known;
-            weighed += says;
-        }
+        let told = mapped(pairs.clone(), |(f, turn)| {
+            let (one, other) = (of(f), of(f + apart));
+            let moved = one.to(&other, turn, None);
+            one.bend(&other, moved.turn)
+        });
+        let information: f64 = told.iter().map(|t| t.0).sum();
+        let weighed: f64 = told.iter().map(|t| t.1).sum();
         if information <= 0.0 {
             return None;
         }

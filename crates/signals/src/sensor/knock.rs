@@ -36,9 +36,10 @@ pub fn alone(moments: &[f64]) -> Vec<f64> {
         .collect()
 }
 
-/// Step of the search, s, how near two footfalls are one, and how fine the answer is.
+/// Step of the search, s, how near two footfalls are one, and how far two that are one lie apart (standard deviation).
 const STEP: f64 = 0.004;
 const NEAR: f64 = 0.03;
+const APART: f64 = 0.008;
 
 /// Fewest footfalls that agree, and the least share of the fewer.
 const FEWEST: usize = 6;
@@ -47,41 +48,44 @@ const SHARE: f64 = 0.5;
 /// Another answer that far away, s, is another stride …
 const ANOTHER: f64 = 0.2;
 
-/// … and must have this much fewer footfalls that agree.
-const FEWER: f64 = 0.9;
+/// … and must agree this much less.
+const LESS: f64 = 0.8;
 
-/// How much later `felt` is than `seen` on its own clock, within `most` seconds: the offset at which most footfalls of
-/// one limb lie on each other. `None` when none fits, or two strides fit as well as each other.
+/// How much later `felt` is than `seen` on its own clock, within `most` seconds: the offset at which footfalls of
+/// one limb lie on each other best. No two strides are of one length, which tells one from the next. `None` when nothing
+/// fits, or two strides fit nearly as well as each other.
 pub fn late(felt: &[Told], seen: &[Told], most: f64) -> Option<Late> {
-    let agree = |by: f64| {
-        let on = |f: &&Told| {
-            let own = |s: &&Told| s.limb == f.limb && (f.on - by - s.on).abs() < NEAR;
-            seen.iter().any(|s| own(&s))
-        };
-        felt.iter().filter(on).count()
+    let of = |limb: Limb| {
+        let mut own: Vec<f64> = seen.iter().filter(|s| s.limb == limb).map(|s| s.on).collect();
+        own.sort_by(f64::total_cmp);
+        own
+    };
+    let seen_of = Limb::ALL.map(of);
+    let nearest = |f: &Told, by: f64| {
+        let own = &seen_of[f.limb.index()];
+        let next = own.partition_point(|on| *on < f.on - by);
+        (next.saturating_sub(1)..(next + 1).min(own.len()))
+            .map(|k| f.on - own[k] - by)
+            .filter(|d| d.abs() < NEAR)
+            .min_by(|a, b| a.abs().total_cmp(&b.abs()))
+    };
+    let fit = |by: f64| -> f64 {
+        let near = felt.iter().filter_map(|f| nearest(f, by));
+        near.map(|d| (-0.5 * (d / APART).powi(2)).exp()).sum()
     };
     let steps = place((2.0 * most / STEP).round());
-    let found: Vec<(f64, usize)> =
-        (0..=steps).map(|k| STEP * count(k) - most).map(|by| (by, agree(by))).collect();
-    let best = found.iter().map(|f| f.1).max()?;
-    if best < FEWEST || count(best) < SHARE * count(felt.len().min(seen.len())) {
+    let found: Vec<(f64, f64)> =
+        (0..=steps).map(|k| STEP * count(k) - most).map(|by| (by, fit(by))).collect();
+    let (by, best) = found.iter().copied().max_by(|a, b| a.1.total_cmp(&b.1))?;
+    let agree = felt.iter().filter(|f| nearest(f, by).is_some()).count();
+    if agree < FEWEST || count(agree) < SHARE * count(felt.len().min(seen.len())) {
         return None;
     }
-    // The nearest of equals: a clock is seldom far off.
-    let at = found.iter().filter(|f| f.1 == best).map(|f| f.0);
-    let by = at.min_by(|a, b| a.abs().total_cmp(&b.abs()))?;
-    let other = found.iter().filter(|f| (f.0 - by).abs() > ANOTHER).map(|f| f.1).max();
-    if other.is_some_and(|other| count(other) > FEWER * count(best)) {
+    let others = found.iter().filter(|f| (f.0 - by).abs() > ANOTHER);
+    if others.map(|f| f.1).fold(0.0, f64::max) > LESS * best {
         return None;
     }
-    let mut apart: Vec<f64> = felt
-        .iter()
-        .filter_map(|f| {
-            let own = seen.iter().filter(|s| s.limb == f.limb).map(|s| f.on - s.on);
-            own.filter(|d| (d - by).abs() < 2.0 * NEAR)
-                .min_by(|a, b| (a - by).abs().total_cmp(&(b - by).abs()))
-        })
-        .collect();
+    let mut apart: Vec<f64> = felt.iter().filter_map(|f| nearest(f, by).map(|d| d + by)).collect();
     apart.sort_by(f64::total_cmp);
-    Some(Late { by: *apart.get(apart.len() / 2)?, agree: best })
+    Some(Late { by: *apart.get(apart.len() / 2)?, agree })
 }

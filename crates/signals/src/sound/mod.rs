@@ -7,4 +7,5 @@ pub mod beats;
 pub mod loudness;
 pub mod novelty;
 pub mod onset;
+pub mod pattern;
 pub mod rhythm;

@@ -8,12 +8,14 @@ use std::process::{Command, Stdio};
 use anyhow::{Context as _, Result, bail, ensure};
 use clap::{Parser, Subcommand};
 use umlauf_gait::Footfall;
+use umlauf_gait::base::limb::Limb;
 use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
 use umlauf_gait::marks::footfall_csv::{self, FootfallTable, Header};
 use umlauf_synth::accuracy;
 use umlauf_synth::clips::{DEMO, DemoClip};
 use umlauf_synth::film::Film;
 use umlauf_synth::sound;
+use umlauf_synth::worn::{self, Sensor};
 
 /// The synthetic horse. Example: `umlauf-synth clips --into demo`
 #[derive(Parser)]
@@ -41,6 +43,24 @@ enum Task {
         /// File to write.
         #[arg(long, default_value = "docs/accuracy.md")]
         into: PathBuf,
+    },
+    /// Write what sensors on the horse of a demo clip feel: a table, or a live stream to a local socket.
+    /// Example: `umlauf-synth sensors distel-trot > trot.sensor.csv`
+    Sensors {
+        /// Clip name.
+        clip: String,
+        /// On the trunk as well as on the hooves.
+        #[arg(long)]
+        trunk: bool,
+        /// Their clock shows so much more than the clip's, s.
+        #[arg(long, default_value_t = 0.0, allow_negative_numbers = true)]
+        late: f64,
+        /// Samples a second.
+        #[arg(long, default_value_t = 200.0)]
+        rate: f64,
+        /// Stream to this address as time goes on, instead of printing. Example: 127.0.0.1:4790
+        #[arg(long)]
+        to: Option<String>,
     },
     /// Draw single pictures of a demo clip as PNG.
     Still {
@@ -71,6 +91,10 @@ fn main() -> Result<()> {
                 .with_context(|| format!("cannot write {}", map.display()))?;
             fs::write(&into, accuracy::page::page(&table, runs))
                 .with_context(|| format!("cannot write {}", into.display()))
+        }
+        Task::Sensors { clip, trunk, late, rate, to } => {
+            ensure!((50.0..=2000.0).contains(&rate), "--rate {rate}: 50 to 2000 samples a second");
+            sensors(&clip, trunk, late, rate, to.as_deref())
         }
         Task::Still { clip, frames, into } => still(&clip, &frames, &into),
     }
@@ -177,6 +201,39 @@ fn write_wav(to: &Path, samples: &[f32]) -> Result<()> {
         out.extend(v.to_le_bytes());
     }
     fs::write(to, out).with_context(|| format!("cannot write {}", to.display()))
+}
+
+/// Rows of all sensors in order of time; printed, or sent when their time has come.
+fn sensors(name: &str, on_trunk: bool, late: f64, rate: f64, to: Option<&str>) -> Result<()> {
+    let film = demo(name)?.film();
+    let late = late + film.shot.margin_s;
+    let sensor = Sensor { rate, late_s: late, ..Sensor::usual(film.truth.ride.seed) };
+    let mut rows: Vec<(f64, &str, [f64; 3])> = Vec::new();
+    for limb in Limb::ALL {
+        rows.extend(worn::hoof(&film.truth, limb, sensor).iter().map(|s| (s.0, limb.code(), s.1)));
+    }
+    if on_trunk {
+        rows.extend(worn::trunk(&film.truth, sensor).iter().map(|s| (s.0, "trunk", s.1)));
+    }
+    rows.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let mut out: Box<dyn std::io::Write> = match to {
+        Some(address) => Box::new(
+            std::net::TcpStream::connect(address)
+                .with_context(|| format!("nobody listens at {address}"))?,
+        ),
+        None => Box::new(std::io::BufWriter::new(std::io::stdout().lock())),
+    };
+    writeln!(out, "time_s,limb,ax,ay,az")?;
+    let begin = std::time::Instant::now();
+    for (at, of, [x, y, z]) in rows {
+        if to.is_some() {
+            let wait = at - late - begin.elapsed().as_secs_f64();
+            std::thread::sleep(std::time::Duration::from_secs_f64(wait.max(0.0)));
+        }
+        writeln!(out, "{at:.4},{of},{x:.2},{y:.2},{z:.2}")?;
+    }
+    out.flush()?;
+    Ok(())
 }
 
 fn still(name: &str, frames: &[usize], into: &Path) -> Result<()> {

@@ -8,7 +8,7 @@ use umlauf_store::origin::{Answer, Origin};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
-use crate::suggest::suggestion::{Suggested, side_name};
+use crate::suggest::suggestion::{Suggested, side_of};
 
 /// Kept beside a clip's marks.
 #[derive(Clone, Debug, Default, Deserialize, Serialize)]
@@ -135,7 +135,7 @@ impl Kept {
 
     /// The side that is seen.
     pub fn near_side(&self) -> Option<Side> {
-        [Side::Left, Side::Right].into_iter().find(|s| self.near.as_deref() == Some(side_name(*s)))
+        self.near.as_deref().and_then(side_of)
     }
 }
 

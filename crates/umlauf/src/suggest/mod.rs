@@ -1,13 +1,16 @@
-//! Footfalls that a film tells of by itself: seen, heard, or both.
+//! Footfalls that a film tells of by itself: seen, heard, felt by sensors, or all of them.
 //!
-//! Reading order: [`seen`], [`heard`], [`suggestion`], [`search`], [`table`]; in the yard [`found`], [`marks`],
+//! Reading order: [`seen`], [`heard`], [`felt`], [`suggestion`], [`worn`], [`known`], [`search`], [`table`]; in the yard [`found`], [`marks`],
 //! [`again`].
 
 pub mod again;
+pub mod felt;
 pub mod found;
 pub mod heard;
+pub mod known;
 pub mod marks;
 pub mod search;
 pub mod seen;
 pub mod suggestion;
 pub mod table;
+pub mod worn;

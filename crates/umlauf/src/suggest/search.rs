@@ -4,13 +4,17 @@ use std::path::Path;
 
 use anyhow::Result;
 use umlauf_footage::probe::Probe;
+use umlauf_gait::Footfall;
 use umlauf_gait::base::limb::Side;
 
+use crate::suggest::felt::Sensed;
 use crate::suggest::heard::heard;
+use crate::suggest::known::about_known;
 use crate::suggest::seen::{camera_name, seen, time_of};
 use crate::suggest::suggestion::{
-    Suggested, Suggestion, Unseen, gait, of_heard, of_seen, side_name, together,
+    Suggested, Suggestion, Trunk, Unseen, gait, of_heard, of_seen, side_name, side_of, together,
 };
+use crate::suggest::worn::joined;
 
 /// What is asked of a film.
 #[derive(Clone, Copy, Debug)]
@@ -27,10 +31,20 @@ pub struct Ask {
     pub slow: f64,
 }
 
+/// What is known of a film beside it.
+#[derive(Clone, Debug, Default)]
+pub struct Given {
+    /// What sensors felt meanwhile.
+    pub sensed: Option<Sensed>,
+    /// Footfalls that somebody has labelled.
+    pub known: Vec<Footfall>,
+}
+
 /// Speed of sound, m/s, in air of 20 °C (any table of physics).
 const SOUND: f64 = 343.0;
 
-/// Looks at a film and listens to it. `done` is told the share that is looked at.
+/// Looks at a film and listens to it; `given` is what is known besides. `done` is told the share that is
+/// looked at.
 ///
 /// # Errors
 /// When the film cannot be read.
@@ -38,6 +52,7 @@ pub async fn search(
     path: &Path,
     probe: &Probe,
     ask: Ask,
+    given: &Given,
     done: &(dyn Fn(f64) + Sync),
 ) -> Result<Suggested> {
     let mut found = Suggested::new();
@@ -56,13 +71,27 @@ pub async fn search(
             Err(why) => reasons.insert(0, why),
         }
     }
-    if eyes.is_empty() && ears.is_empty() {
-        return Ok(Suggested { refused: Some(reasons.join("; ")), ..found });
-    }
+    let near = found.near.and_then(side_of);
+    let beats: Vec<f64> = ears.iter().map(|b| b.on_s).collect();
     if eyes.is_empty() {
         found.footfalls = ears;
     } else {
         (found.footfalls, found.sound_late_s) = together(eyes, ears);
+    }
+    if let Some(sensed) = &given.sensed {
+        let all = joined(found.footfalls, &beats, sensed);
+        found.footfalls = all.footfalls;
+        found.sensor_late_s = all.late_s;
+        found.sensors = all.says;
+        found.trunk = sensed.trunk.map(Trunk::of);
+    }
+    if found.footfalls.is_empty() && found.trunk.is_none() {
+        return Ok(Suggested { refused: Some(reasons.join("; ")), ..found });
+    }
+    if !given.known.is_empty() {
+        about_known(&mut found.footfalls, near, &given.known);
+    }
+    if found.footfalls.iter().any(|f| f.limb.is_some()) {
         found.gait = gait(&found.footfalls, probe.frame_rate().unwrap_or(30.0) * ask.slow);
     }
     Ok(found)

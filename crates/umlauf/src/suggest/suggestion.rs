@@ -8,6 +8,7 @@ use umlauf_gait::{Footfall, Options, analyse};
 use umlauf_signals::fusion::{Moment, both, lined};
 use umlauf_signals::picture::seen::{Doubt, Seen};
 use umlauf_signals::picture::sides::Stance;
+use umlauf_signals::sensor::trunk::Rhythm;
 use umlauf_signals::sound::beats::Beat;
 
 use crate::suggest::heard::why as why_heard;
@@ -30,10 +31,43 @@ pub struct Suggested {
     pub gait: Option<&'static str>,
     /// The sound comes so much later than the picture, s.
     pub sound_late_s: Option<f64>,
+    /// The sensors' clock shows so much more than the film's, s.
+    pub sensor_late_s: Option<f64>,
+    /// What sensors could not tell, and why.
+    pub sensors: Vec<String>,
+    /// What a sensor on the trunk tells.
+    pub trunk: Option<Trunk>,
     /// Parts of the film in which nothing is seen, and why.
     pub unseen: Vec<Unseen>,
     /// Footfalls in order of time.
     pub footfalls: Vec<Suggestion>,
+}
+
+/// The rhythm that a sensor on the trunk felt.
+#[derive(Clone, Copy, Debug, Serialize)]
+pub struct Trunk {
+    /// Strides a minute.
+    pub tempo: f64,
+    /// Its standard deviation.
+    pub tempo_sd: f64,
+    /// Scatter of single strides, % of the stride.
+    pub regularity_cv_pct: f64,
+    /// Strides that were felt.
+    pub strides: usize,
+}
+
+impl Trunk {
+    /// As strides a minute.
+    #[must_use]
+    pub fn of(rhythm: Rhythm) -> Self {
+        let tempo = 60.0 / rhythm.stride_s;
+        Self {
+            tempo,
+            tempo_sd: tempo * rhythm.stride_sd_s / rhythm.stride_s,
+            regularity_cv_pct: rhythm.cv_pct,
+            strides: rhythm.strides,
+        }
+    }
 }
 
 /// A part of the film in which nothing is seen.
@@ -68,7 +102,7 @@ pub struct Suggestion {
     pub sd_off_s: Option<f64>,
     /// Chance that it is right.
     pub confidence: f64,
-    /// picture, sound, or both joined by +.
+    /// picture, sound, sensor, joined by +.
     pub source: &'static str,
     /// Why it is less than sure.
     pub why: String,
@@ -95,6 +129,9 @@ impl Suggested {
             near: None,
             gait: None,
             sound_late_s: None,
+            sensor_late_s: None,
+            sensors: Vec::new(),
+            trunk: None,
             unseen: Vec::new(),
             footfalls: Vec::new(),
         }
@@ -226,4 +263,9 @@ pub const fn side_name(side: Side) -> &'static str {
         Side::Left => "left",
         Side::Right => "right",
     }
+}
+
+/// The side that a name is of.
+pub fn side_of(name: &str) -> Option<Side> {
+    [Side::Left, Side::Right].into_iter().find(|s| side_name(*s) == name)
 }

@@ -21,6 +21,19 @@ pub fn table(found: &Suggested) -> String {
     if let Some(late) = found.sound_late_s {
         let _ = writeln!(out, "# sound_late_s: {late:.4}");
     }
+    if let Some(late) = found.sensor_late_s {
+        let _ = writeln!(out, "# sensor_late_s: {late:.4}");
+    }
+    for says in &found.sensors {
+        let _ = writeln!(out, "# sensor: {says}");
+    }
+    if let Some(t) = found.trunk {
+        let _ = writeln!(
+            out,
+            "# trunk: {:.2} ± {:.2} strides/min, strides scatter by {:.1} %, {} strides",
+            t.tempo, t.tempo_sd, t.regularity_cv_pct, t.strides
+        );
+    }
     for part in &found.unseen {
         let _ = writeln!(out, "# unseen: {:.1} to {:.1} s: {}", part.from_s, part.to_s, part.why);
     }
