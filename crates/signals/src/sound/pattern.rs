@@ -113,7 +113,16 @@ fn stride(beats: &[f64], known: &[(Limb, f64)]) -> Option<f64> {
     if beats.is_empty() || known.is_empty() {
         return None;
     }
-    (0..=steps).map(|k| STEP.mul_add(count(k), shortest)).min_by(|a, b| off(*a).total_cmp(&off(*b)))
+    let tried: Vec<(f64, f64)> = (0..=steps)
+        .map(|k| STEP.mul_add(count(k), shortest))
+        .map(|stride| (stride, off(stride)))
+        .collect();
+    // In an even walk a beat more fits as well: the shortest of those that fit counts.
+    let least = tried.iter().map(|t| t.1).fold(f64::INFINITY, f64::min);
+    let fits = least + FITS * count(known.len());
+    let first = tried.iter().position(|t| t.1 <= fits)?;
+    let near = tried[first..].iter().take_while(|t| t.1 <= fits);
+    near.min_by(|a, b| a.1.total_cmp(&b.1)).map(|t| t.0)
 }
 
 fn nearest(beats: &[f64], at: f64, within: f64) -> Option<usize> {
