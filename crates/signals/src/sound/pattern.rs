@@ -96,7 +96,9 @@ fn stride(beats: &[f64], known: &[(Limb, f64)]) -> Option<f64> {
     }
     let first = known.iter().map(|k| k.1).fold(f64::INFINITY, f64::min);
     let last = known.iter().map(|k| k.1).fold(f64::NEG_INFINITY, f64::max);
-    let shortest = STRIDES.0.max(last - first + 0.02);
+    // The first limb's next beat comes after the last one's, by half of what lies between two at least.
+    let between = (last - first) / count(known.len().saturating_sub(1).max(1));
+    let shortest = STRIDES.0.max(last - first + 0.5 * between);
     let steps = place(((STRIDES.1 - shortest) / STEP).max(0.0));
     let off = |stride: f64| -> f64 {
         let shifts = [-2.0, -1.0, 1.0, 2.0];
