@@ -136,14 +136,7 @@ impl Looks<'_, '_> {
         let looks: Vec<Vec<f32>> = (middle.saturating_sub(quarter)..=middle + quarter)
             .map(|f| self.patch(f, columns, rows))
             .collect();
-        let mut seen = Vec::with_capacity(looks.len());
-        (0..columns.len() * rows.len())
-            .map(|k| {
-                seen.clear();
-                seen.extend(looks.iter().map(|l| l[k]).filter(|v| !v.is_nan()));
-                middle_of(&mut seen)
-            })
-            .collect()
+        middles(&looks)
     }
 
     /// How much of the hoof is not as it stands in a frame, 0 to 1; NaN where it cannot be seen.
@@ -184,16 +177,12 @@ impl Looks<'_, '_> {
         let long = stroke.to - stroke.from;
         let frames = stroke.from + long / 5..=stroke.to - long / 5;
         let looks: Vec<Vec<f32>> = frames.map(|f| self.patch(f, &columns, &rows)).collect();
+        if looks.len() < 5 {
+            return None;
+        }
         let middle = usize::midpoint(stroke.from, stroke.to);
         let behind = self.behind(middle, &columns, &rows);
-        let mut own = Vec::with_capacity(looks.len());
-        let template: Vec<f32> = (0..behind.len())
-            .map(|k| {
-                own.clear();
-                own.extend(looks.iter().map(|l| l[k]).filter(|v| !v.is_nan()));
-                middle_of(&mut own)
-            })
-            .collect();
+        let template = middles(&looks);
         // What differs from the ground and stays so for most of the stance is the limb.
         let still = |k: usize| {
             let near = looks.iter().filter(|l| (l[k] - template[k]).abs() < LEAST).count();
@@ -202,16 +191,14 @@ impl Looks<'_, '_> {
         let limb: Vec<usize> = (0..behind.len())
             .filter(|k| (template[*k] - behind[*k]).abs() > 2.0 * LEAST && still(*k))
             .collect();
-        if limb.len() < FEWEST || looks.len() < 5 {
+        if limb.len() < FEWEST {
             return None;
         }
         let other = |l: &Vec<f32>| {
             let passed = limb.iter().filter(|k| (l[**k] - template[**k]).abs() > LEAST).count();
             count(passed) / count(limb.len())
         };
-        let shares: Vec<f64> = looks.iter().map(other).collect();
-        let smooth = shares.into_iter();
-        Some(smooth.fold(0.0, f64::max))
+        Some(looks.iter().map(other).fold(0.0, f64::max))
     }
 
     fn patch(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
@@ -257,6 +244,18 @@ fn places(columns: &[f64], rows: &[f64], value: impl Fn(f64, f64) -> f32) -> Vec
 
 fn steps(from: f64, to: f64) -> Vec<f64> {
     (0..=place((to - from).round().max(1.0))).map(|k| from + count(k)).collect()
+}
+
+/// Medians of looks at the same places.
+fn middles(looks: &[Vec<f32>]) -> Vec<f32> {
+    let mut seen = Vec::with_capacity(looks.len());
+    (0..looks.first().map_or(0, Vec::len))
+        .map(|k| {
+            seen.clear();
+            seen.extend(looks.iter().map(|l| l[k]).filter(|v| !v.is_nan()));
+            middle_of(&mut seen)
+        })
+        .collect()
 }
 
 /// Median; NaN of nothing.

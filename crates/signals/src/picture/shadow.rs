@@ -121,8 +121,8 @@ impl Shadow {
     /// A value as it would be without the shadow, before a background: what is as dark as the shadow or lighter is
     /// ground. Between the two it goes over from one to the other.
     pub fn lifted(&self, value: f32, behind: f32) -> f32 {
-        let share = value / behind;
-        if behind.is_nan() || behind < DARK || share >= 1.0 {
+        let share = share(value, behind);
+        if share.is_nan() || share >= 1.0 {
             return value;
         }
         let ground = ((share - self.darkest + OVER) / OVER).clamp(0.0, 1.0);

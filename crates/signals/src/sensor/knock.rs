@@ -18,7 +18,7 @@ pub struct Told {
 pub struct Late {
     /// The first clock shows so much more than the second, s.
     pub by: f64,
-    /// Footfalls, or knocks, that agree.
+    /// Footfalls that agree.
     pub agree: usize,
 }
 

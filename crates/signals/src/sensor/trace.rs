@@ -2,7 +2,7 @@
 
 use thiserror::Error;
 
-use crate::number::count;
+use crate::number::place;
 
 /// Acceleration at an instant.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -79,7 +79,7 @@ impl Trace {
 
     /// Samples in a time, at least one.
     pub fn samples_in(&self, seconds: f64) -> usize {
-        crate::number::place((seconds / self.step).round()).max(1)
+        place((seconds / self.step).round()).max(1)
     }
 
     /// How much each sample differs from the one before, m/s² a second; nothing across a gap.
@@ -100,7 +100,7 @@ impl Trace {
 
     /// Standard deviation of a moment that lies somewhere between two samples, s.
     pub fn step_sd(&self) -> f64 {
-        self.step / count(12).sqrt()
+        self.step / 12.0f64.sqrt()
     }
 }
 

@@ -3,7 +3,6 @@
 //! A hoof that lands stops within milliseconds, and what it stands on rings: the acceleration jumps, and then it is
 //! quiet. Before it leaves it turns over its toe, slowly at first.
 
-use crate::number::count;
 use crate::sensor::quiet::quiet;
 use crate::sensor::trace::Trace;
 
@@ -115,11 +114,7 @@ fn alike(mut felt: Vec<Felt>) -> Vec<Felt> {
         return felt;
     }
     lengths.sort_by(f64::total_cmp);
-    let usual = lengths[place_of_middle(lengths.len())];
+    let usual = lengths[lengths.len() / 2];
     felt.retain(|f| long(f).is_none_or(|l| l > 0.4 * usual));
     felt
-}
-
-fn place_of_middle(n: usize) -> usize {
-    crate::number::place(0.5 * count(n))
 }

@@ -79,6 +79,10 @@ fn side(text: &str) -> Result<Side, String> {
 pub fn run(args: &Suggest) -> Result<()> {
     let slow = args.slow_factor.unwrap_or(1.0);
     ensure!(slow < 1e3, "--slow-factor {slow}: more than 1000 is no film");
+    ensure!(
+        args.sensor.is_some() || args.sources != [Source::Sensor],
+        "--use sensor needs --sensor TRACE.csv"
+    );
     let ask = Ask {
         picture: args.sources.contains(&Source::Picture),
         sound: args.sources.contains(&Source::Sound),

@@ -144,6 +144,9 @@ impl Default for Suggested {
     }
 }
 
+/// Why a footfall has no off.
+pub const OFF_UNSEEN: &str = "when it left is not seen";
+
 /// A footfall that was seen: `time` leads from frames to true seconds, `frame_s` is a frame's length.
 pub fn of_seen(
     (part, seen): &(usize, Seen),
@@ -155,7 +158,7 @@ pub fn of_seen(
         Doubt::NearOrFar => "near or far limb is not sure",
         Doubt::UnlikeOthers => "it stood much longer or shorter than the others",
         Doubt::NotSeenWell => "the hoof is not seen well; timed by how long an edge stayed",
-        Doubt::OffUnseen => "when it left is not seen",
+        Doubt::OffUnseen => OFF_UNSEEN,
     };
     Suggestion {
         limb: Some(seen.limb.to_string()),

@@ -10,7 +10,7 @@ use umlauf_signals::sensor::knock::{Told, alone, late};
 use umlauf_signals::sensor::worn::Felt;
 
 use crate::suggest::felt::Sensed;
-use crate::suggest::suggestion::Suggestion;
+use crate::suggest::suggestion::{OFF_UNSEEN, Suggestion};
 
 /// Clocks are this far apart at most, s: farther, and one was set wrong.
 const FARTHEST: f64 = 5.0;
@@ -50,10 +50,14 @@ pub fn joined(told: Vec<Suggestion>, heard: &[f64], sensed: &Sensed) -> Joined {
         .filter(|t| sensed.hooves.contains_key(&t.limb))
         .collect();
     let by = if seen.is_empty() {
-        says.push(
-            "nothing was seen that would line the sensor's clock up; taken as it is".to_owned(),
-        );
-        by_clap(&felt, heard).unwrap_or(0.0)
+        let clap = by_clap(&felt, heard);
+        says.push(match clap {
+            Some(_) => "nothing was seen; the sensor's clock is lined up by a clap".to_owned(),
+            None => {
+                "nothing was seen that would line the sensor's clock up; taken as it is".to_owned()
+            }
+        });
+        clap.unwrap_or(0.0)
     } else {
         match offset(&felt, &seen, heard) {
             Some(by) => by,
@@ -83,7 +87,9 @@ fn by_clap(felt: &[Told], heard: &[f64]) -> Option<f64> {
     let mut landings: Vec<f64> = felt.iter().map(|t| t.on).collect();
     landings.sort_by(f64::total_cmp);
     let (felt, heard) = (alone(&landings), alone(heard));
-    let by = felt.first()? - heard.first()?;
+    // Two that stand alone may be halts: which is the clap is then not known.
+    let ([felt], [heard]) = (felt.as_slice(), heard.as_slice()) else { return None };
+    let by = felt - heard;
     (by.abs() < CLAP).then_some(by)
 }
 
@@ -148,26 +154,30 @@ fn take(s: &mut Suggestion, limb: Limb, felt: &Felt, by: f64) {
         Moment { at: felt.on - by, sd: felt.on_sd },
     );
     // Two that are far apart for their errors are not averaged: the sensor's stands.
-    let apart = (s.on_s - (felt.on - by)).abs() > 3.0 * s.sd_on_s.hypot(felt.on_sd);
+    let apart = (s.on_s - (felt.on - by)).abs() > FAR * s.sd_on_s.hypot(felt.on_sd);
     (s.on_s, s.sd_on_s) = if apart { (felt.on - by, felt.on_sd) } else { (on.at, on.sd) };
-    if apart {
-        doubt(s, "picture and sensor tell of moments apart; the sensor's is given", 0.95);
-    }
-    let (source, confidence) = match s.source {
+    let (source, wrong_as_well) = match s.source {
         "sound" => ("sound+sensor", 0.5),
         "picture+sound" => ("picture+sound+sensor", 0.3),
         _ => ("picture+sensor", 0.4),
     };
     s.limb = Some(limb.to_string());
     s.source = source;
-    s.confidence = 1.0 - (1.0 - felt.confidence) * confidence;
+    s.confidence = 1.0 - (1.0 - felt.confidence) * wrong_as_well;
     if felt.off.is_some() {
         s.off_s = felt.off.map(|off| off - by);
         s.heel_off_s = felt.heel_off.map(|off| off - by);
         s.sd_off_s = Some(felt.off_sd);
-        s.why = s.why.replace("when it left is not seen", "").trim_matches([';', ' ']).to_owned();
+        let others = s.why.split("; ").filter(|why| *why != OFF_UNSEEN);
+        s.why = others.collect::<Vec<_>>().join("; ");
+    }
+    if apart {
+        doubt(s, "picture and sensor tell of moments apart; the sensor's is given", 0.95);
     }
 }
+
+/// Beyond so many standard deviations two sources tell of different moments.
+const FAR: f64 = 3.0;
 
 fn of_felt(limb: Limb, felt: &Felt, by: f64) -> Suggestion {
     Suggestion {
