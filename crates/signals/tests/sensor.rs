@@ -2,13 +2,13 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use umlauf_gait::base::limb::{Limb, Side};
-use umlauf_signals::sensor::knock::{Told, alone, late};
+use umlauf_signals::sensor::clocks::{Told, alone, late};
+use umlauf_signals::sensor::hoof::stances;
 use umlauf_signals::sensor::trace::{Sample, Trace, Unfit};
 use umlauf_signals::sensor::trunk::rhythm;
-use umlauf_signals::sensor::worn::stances;
+use umlauf_synth::sensors::{self, Sensor, hoof, trunk};
 use umlauf_synth::template::Template;
 use umlauf_synth::truth::{Ride, Truth};
-use umlauf_synth::worn::{self, Sensor, hoof, trunk};
 
 fn ride(gait: &str, strides: usize, seed: u64, stride_cv: f64) -> Truth {
     Truth::new(Ride {
@@ -28,7 +28,7 @@ fn ride(gait: &str, strides: usize, seed: u64, stride_cv: f64) -> Truth {
     })
 }
 
-fn trace(samples: &[worn::Sample]) -> Trace {
+fn trace(samples: &[sensors::Sample]) -> Trace {
     Trace::of(samples.iter().map(|(at, a)| Sample { at: *at, a: *a }).collect()).unwrap()
 }
 

@@ -10,11 +10,15 @@ use std::process::Command;
 
 use common::root;
 use serde_json::Value;
+use umlauf::suggest::felt::Sensed;
+use umlauf::suggest::suggestion::Suggestion;
+use umlauf::suggest::with_sensors::joined;
 use umlauf_gait::Footfall;
 use umlauf_gait::base::limb::Limb;
 use umlauf_gait::marks::footfall_csv;
+use umlauf_signals::sensor::hoof::Felt;
 use umlauf_synth::clips::DEMO;
-use umlauf_synth::worn::{Sensor, hoof, trunk};
+use umlauf_synth::sensors::{Sensor, hoof, trunk};
 
 fn command(args: &[&str]) -> (Option<i32>, String, String) {
     let out =
@@ -182,4 +186,60 @@ fn a_table_that_is_none_of_a_sensor_says_where_and_what() {
     assert!(status == Some(1) && err.contains("belong to one film"), "{err}");
     let (status, _, err) = command(&["suggest", "demo"]);
     assert!(status == Some(1) && err.contains("--into"), "{err}");
+}
+
+fn told(limb: Option<&str>, on_s: f64, source: &'static str) -> Suggestion {
+    Suggestion {
+        limb: limb.map(str::to_owned),
+        on_s,
+        off_s: None,
+        heel_off_s: None,
+        x_px: None,
+        y_px: None,
+        sd_on_s: 0.004,
+        sd_off_s: None,
+        confidence: 0.9,
+        source,
+        why: String::new(),
+        at_on: None,
+        told_from: None,
+    }
+}
+
+fn landing(on: f64) -> Felt {
+    Felt { on, on_sd: 0.002, heel_off: None, off: None, off_sd: 0.01, confidence: 0.99 }
+}
+
+#[test]
+fn where_picture_and_sensor_disagree_the_row_says_so() {
+    // Strides of no one length, that a stride too many is told from.
+    let ons: Vec<f64> = (0..10).map(|k| 0.7 * f64::from(k) + 0.02 * f64::from(k * k % 7)).collect();
+    let mut seen: Vec<Suggestion> = ons.iter().map(|on| told(Some("LF"), *on, "picture")).collect();
+    seen[4].limb = Some("RF".to_owned());
+    seen[6].on_s += 0.03;
+    seen.push(told(Some("LF"), 3.1, "picture"));
+    let felt = ons.iter().map(|on| landing(on + 0.25)).collect();
+    let mut sensed = Sensed { span: (0.0, 10.0), ..Sensed::default() };
+    sensed.hooves.insert(Limb::LF, felt);
+    let all = joined(seen, &[], &sensed);
+    assert!((all.late_s.unwrap() - 0.25).abs() < 0.002, "{:?}", all.late_s);
+    let at = |on: f64| all.footfalls.iter().find(|f| (f.on_s - on).abs() < 0.003).unwrap();
+    assert_eq!(at(ons[4]).limb.as_deref(), Some("LF"));
+    assert!(at(ons[4]).why.contains("the picture says RF"));
+    // The sensor's moment, not one between, and less sure.
+    assert!(at(ons[6]).why.contains("apart") && at(ons[6]).confidence < at(ons[7]).confidence);
+    assert!(at(3.1).why.contains("felt no landing") && at(3.1).confidence < 0.5);
+}
+
+#[test]
+fn a_clap_lines_up_what_nothing_was_seen_of_and_two_do_not() {
+    let mut sensed = Sensed { span: (0.0, 10.0), ..Sensed::default() };
+    let felt = [1.0, 4.0, 4.4, 4.8, 5.2].map(landing).to_vec();
+    sensed.hooves.insert(Limb::LF, felt);
+    let one = joined(vec![], &[3.0, 6.0, 6.4, 6.8], &sensed);
+    assert_eq!(one.late_s, Some(-2.0));
+    assert!(one.says[0].contains("clap"), "{:?}", one.says);
+    let two = joined(vec![], &[3.0, 6.0, 6.4, 6.8, 9.0], &sensed);
+    assert_eq!(two.late_s, Some(0.0));
+    assert!(two.says[0].contains("taken as it is"), "{:?}", two.says);
 }

@@ -14,8 +14,8 @@ use umlauf_gait::marks::footfall_csv::{self, FootfallTable, Header};
 use umlauf_synth::accuracy;
 use umlauf_synth::clips::{DEMO, DemoClip};
 use umlauf_synth::film::Film;
+use umlauf_synth::sensors::{self, Sensor};
 use umlauf_synth::sound;
-use umlauf_synth::worn::{self, Sensor};
 
 /// The synthetic horse. Example: `umlauf-synth clips --into demo`
 #[derive(Parser)]
@@ -210,10 +210,12 @@ fn sensors(name: &str, on_trunk: bool, late: f64, rate: f64, to: Option<&str>) -
     let sensor = Sensor { rate, late_s: late, ..Sensor::usual(film.truth.ride.seed) };
     let mut rows: Vec<(f64, &str, [f64; 3])> = Vec::new();
     for limb in Limb::ALL {
-        rows.extend(worn::hoof(&film.truth, limb, sensor).iter().map(|s| (s.0, limb.code(), s.1)));
+        rows.extend(
+            sensors::hoof(&film.truth, limb, sensor).iter().map(|s| (s.0, limb.code(), s.1)),
+        );
     }
     if on_trunk {
-        rows.extend(worn::trunk(&film.truth, sensor).iter().map(|s| (s.0, "trunk", s.1)));
+        rows.extend(sensors::trunk(&film.truth, sensor).iter().map(|s| (s.0, "trunk", s.1)));
     }
     rows.sort_by(|a, b| a.0.total_cmp(&b.0));
     let mut out: Box<dyn std::io::Write> = match to {

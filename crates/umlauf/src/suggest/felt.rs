@@ -4,10 +4,10 @@ use std::collections::BTreeMap;
 
 use anyhow::{Context as _, Result, bail, ensure};
 use umlauf_gait::base::limb::Limb;
-use umlauf_signals::sensor::knock::Told;
+use umlauf_signals::sensor::clocks::Told;
+use umlauf_signals::sensor::hoof::{Felt, stances};
 use umlauf_signals::sensor::trace::{Sample, Trace};
 use umlauf_signals::sensor::trunk::{Rhythm, rhythm};
-use umlauf_signals::sensor::worn::{Felt, stances};
 
 /// What sensors tell.
 #[derive(Clone, Debug, Default, PartialEq)]

@@ -14,7 +14,7 @@ use crate::suggest::seen::{camera_name, seen, time_of};
 use crate::suggest::suggestion::{
     Suggested, Suggestion, Trunk, Unseen, gait, of_heard, of_seen, side_name, side_of, together,
 };
-use crate::suggest::worn::joined;
+use crate::suggest::with_sensors::joined;
 
 /// What is asked of a film.
 #[derive(Clone, Copy, Debug)]

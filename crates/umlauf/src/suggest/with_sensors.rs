@@ -6,8 +6,8 @@
 
 use umlauf_gait::base::limb::Limb;
 use umlauf_signals::fusion::{Moment, both};
-use umlauf_signals::sensor::knock::{Told, alone, late};
-use umlauf_signals::sensor::worn::Felt;
+use umlauf_signals::sensor::clocks::{Told, alone, late};
+use umlauf_signals::sensor::hoof::Felt;
 
 use crate::suggest::felt::Sensed;
 use crate::suggest::suggestion::{OFF_UNSEEN, Suggestion};
