@@ -28,3 +28,4 @@ pub mod sound;
 pub mod template;
 pub mod truth;
 pub mod vec3;
+pub mod watching;

@@ -16,7 +16,7 @@ const PLAN: Plan<'static> = Plan {
         &["schooling", "second_horse", "pose"],
         &["rider", "pairs", "ground", "session_rides"],
         &["figure", "flat", "accuracy"],
-        &["film", "sensors"],
+        &["film", "sensors", "watching"],
         &["clips", "sound"],
         &["lib"],
         &["bin"],

@@ -14,8 +14,11 @@ use umlauf_gait::marks::footfall_csv::{self, FootfallTable, Header};
 use umlauf_synth::accuracy;
 use umlauf_synth::clips::{DEMO, DemoClip};
 use umlauf_synth::film::Film;
+use umlauf_synth::flat::conditions::TESTED_FROM;
 use umlauf_synth::sensors::{self, Sensor};
 use umlauf_synth::sound;
+use umlauf_synth::watching::asked::Asked;
+use umlauf_synth::watching::{page, table};
 
 /// The synthetic horse. Example: `umlauf-synth clips --into demo`
 #[derive(Parser)]
@@ -42,6 +45,21 @@ enum Task {
         runs: u64,
         /// File to write.
         #[arg(long, default_value = "docs/accuracy.md")]
+        into: PathBuf,
+    },
+    /// Draw films, watch them, and tell how many hooves are found, as a page of Markdown.
+    Films {
+        /// Films a row; there are 28 rows.
+        #[arg(long, default_value_t = 20)]
+        films: u64,
+        /// First seed. From 1000000 on nothing is tuned.
+        #[arg(long, default_value_t = TESTED_FROM)]
+        from: u64,
+        /// Only films of which nothing should be told, or little.
+        #[arg(long)]
+        only_hard: bool,
+        /// File to write.
+        #[arg(long, default_value = "docs/accuracy-films.md")]
         into: PathBuf,
     },
     /// Write what sensors on the horse of a demo clip feel: a table, or a live stream to a local socket.
@@ -75,6 +93,9 @@ enum Task {
     },
 }
 
+/// Seeds of films that are hard lie so far above the others'.
+const HARD_FROM: u64 = 100_000;
+
 fn main() -> Result<()> {
     match Cli::parse().command {
         Task::Clips { into, only } => {
@@ -90,6 +111,16 @@ fn main() -> Result<()> {
             fs::write(&map, accuracy::length_page::heat_map(&table.by_length))
                 .with_context(|| format!("cannot write {}", map.display()))?;
             fs::write(&into, accuracy::page::page(&table, runs))
+                .with_context(|| format!("cannot write {}", into.display()))
+        }
+        Task::Films { films, from, only_hard, into } => {
+            let watched = |asked: &[Asked]| {
+                table::outcomes(asked, |asked, own| println!("{}", page::line(asked, own)))
+            };
+            let asked = if only_hard { vec![] } else { table::asked(films, from) };
+            let hard = table::hard(films, from + HARD_FROM);
+            let (found, refused) = (watched(&asked), watched(&hard));
+            fs::write(&into, page::page((&asked, &found), (&hard, &refused), films, from))
                 .with_context(|| format!("cannot write {}", into.display()))
         }
         Task::Sensors { clip, trunk, late, rate, to } => {

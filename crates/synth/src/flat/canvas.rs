@@ -50,7 +50,7 @@ impl Canvas {
                 let along = (((x - a.0) * dx + (y - a.1) * dy) / length).clamp(0.0, 1.0);
                 let (px, py) = (a.0 + along * dx, a.1 + along * dy);
                 let radius = a.2 + along * (b.2 - a.2);
-                ((x - px).hypot(y - py) - radius, (y - py) / radius.max(1e-9))
+                (far(x - px, y - py) - radius, (y - py) / radius.max(1e-9))
             },
             paint,
         );
@@ -65,9 +65,9 @@ impl Canvas {
             |x, y| {
                 let (dx, dy) = (x - at.0, y - at.1);
                 let (u, v) = ((c * dx + s * dy) / half.0, (c * dy - s * dx) / half.1);
-                let r = u.hypot(v);
+                let r = far(u, v);
                 // The distance from an ellipse, near its edge.
-                let slope = (u / half.0).hypot(v / half.1).max(1e-9);
+                let slope = far(u / half.0, v / half.1).max(1e-9);
                 (if r < 1e-9 { -half.1 } else { (r - 1.0) * r / slope }, v)
             },
             paint,
@@ -101,6 +101,11 @@ impl Canvas {
             }
         }
     }
+}
+
+/// The hypotenuse, of lengths that cannot overflow: called for every pixel of a shape.
+fn far(x: f64, y: f64) -> f64 {
+    (x * x + y * y).sqrt()
 }
 
 /// A small count as a number.

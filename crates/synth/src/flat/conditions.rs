@@ -17,6 +17,23 @@ pub enum Handling {
     Handheld,
 }
 
+/// What moves through the picture.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Shown {
+    /// A ridden horse.
+    Horse,
+    /// A car that drives by.
+    Car,
+    /// A dog that trots by.
+    Dog,
+    /// Someone on foot.
+    Walker,
+    /// A flag on a pole.
+    Flag,
+    /// Nothing.
+    Nothing,
+}
+
 /// All that a film is made under. Tones are grey values, lengths metres.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Conditions {
@@ -72,13 +89,16 @@ pub struct Conditions {
     pub track: f64,
     /// How limbs are carried.
     pub action: Action,
+    /// What moves through the picture.
+    pub shown: Shown,
 }
 
 /// Seeds of the films that the search was tuned on lie below this, those it is tested on from here.
 pub const TESTED_FROM: u64 = 1_000_000;
 
 impl Conditions {
-    /// Usual conditions, all drawn from a seed: a horse of 150 to 230 px in a picture of 640 × 360.
+    /// Usual conditions, all drawn from a seed: a horse of 150 to 230 px in a picture of 640 × 360,
+    /// or of 150 to 190 px in the 1280 × 360 of a camera that stands still.
     pub fn drawn(seed: u64, rate: f64, handling: Handling) -> Self {
         let mut rng = ChaCha8Rng::seed_from_u64(seed ^ 0x5eed);
         let mut within = |from: f64, to: f64| rng.random_range(from..to);
@@ -86,13 +106,13 @@ impl Conditions {
         let coat = within(35.0, 215.0);
         let points = if within(0.0, 1.0) < 0.6 { within(28.0, 60.0) } else { coat };
         let withers_px = match handling {
-            Handling::Fixed => within(80.0, 110.0),
+            Handling::Fixed => within(150.0, 190.0),
             _ => within(150.0, 230.0),
         };
         Self {
             seed,
             rate,
-            size: if handling == Handling::Fixed { (960, 300) } else { (640, 360) },
+            size: if handling == Handling::Fixed { (1280, 360) } else { (640, 360) },
             withers_px,
             distance: within(9.0, 18.0),
             lens_height: within(1.2, 2.0),
@@ -120,6 +140,7 @@ impl Conditions {
                 hoof: within(0.075, 0.095),
                 leggy: within(0.98, 1.05),
             },
+            shown: Shown::Horse,
         }
     }
 }

@@ -1,14 +1,17 @@
 //! The flat film, frame by frame.
 
+use std::sync::OnceLock;
+
 use rand::{Rng as _, SeedableRng as _};
 use rand_chacha::ChaCha8Rng;
 use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::flat::body::Painter;
 use crate::flat::canvas::{Canvas, Paint, count};
-use crate::flat::conditions::{Conditions, Handling};
+use crate::flat::conditions::{Conditions, Handling, Shown};
 use crate::flat::grain::Grain;
 use crate::flat::lens::Lens;
+use crate::flat::stranger;
 use crate::truth::{Truth, normal};
 
 /// A ride filmed flat.
@@ -20,6 +23,7 @@ pub struct FlatFilm {
     pub made: Conditions,
     grain: Grain,
     tremble: Vec<(f64, f64, f64)>,
+    stays: OnceLock<Canvas>,
 }
 
 /// Filmed before the first and after the last stride, s.
@@ -34,7 +38,8 @@ const HEDGE: f64 = 14.0;
 impl FlatFilm {
     /// Prepares a film.
     pub fn new(truth: Truth, made: Conditions) -> Self {
-        let mut film = Self { truth, made, grain: Grain::new(made.seed, 0.8), tremble: vec![] };
+        let grain = Grain::new(made.seed, 0.8);
+        let mut film = Self { truth, made, grain, tremble: vec![], stays: OnceLock::new() };
         film.tremble = tremble(made.seed, film.frames(), made.rate, made.shake);
         film
     }
@@ -115,9 +120,12 @@ impl FlatFilm {
         let made = &self.made;
         let (width, height) = made.size;
         let middle = count(frame);
-        let mut behind = Canvas::new(width, height, made.soft);
         let lens = self.lens(middle);
-        self.behind(&mut behind, &lens);
+        let mut behind = match made.handling {
+            // What a camera that stands still sees behind the horse stays.
+            Handling::Fixed => self.stays.get_or_init(|| self.behind(&lens)).clone(),
+            _ => self.behind(&lens),
+        };
         if made.company {
             self.company(&mut behind, &lens, self.time(middle));
         }
@@ -129,8 +137,23 @@ impl FlatFilm {
             let (distance, origin) = (made.distance, self.origin());
             let lens = self.lens(at);
             let truth = &self.truth;
-            Painter { canvas: &mut canvas, lens, truth, made, distance, origin }
-                .horse(self.time(at));
+            let t = self.time(at);
+            if made.shown == Shown::Horse {
+                Painter { canvas: &mut canvas, lens, truth, made, distance, origin }.horse(t);
+            } else {
+                stranger::Painter {
+                    canvas: &mut canvas,
+                    lens,
+                    tone: made.coat,
+                    shadow: made.shadow,
+                    rightward: made.rightward,
+                    z: distance,
+                    along: truth.ride.body_at(t),
+                    origin,
+                    speed: truth.ride.template.speed,
+                }
+                .paint(made.shown, t);
+            }
             sum.iter_mut().zip(&canvas.pixels).for_each(|(s, p)| *s += p / 3.0);
         }
         let mut rng = ChaCha8Rng::seed_from_u64(made.seed ^ (0xf00d + frame as u64));
@@ -140,21 +163,22 @@ impl FlatFilm {
                 let bits: u32 = rng.random();
                 let bell: u32 = bits.to_be_bytes().iter().map(|b| u32::from(*b)).sum();
                 let noise = made.noise * (f64::from(bell) - 510.0) / 147.8;
-                let lit = f64::from(v) * made.light + noise;
+                let lit = f64::from(v) * made.light + noise + 0.5;
                 #[expect(
                     clippy::cast_possible_truncation,
                     clippy::cast_sign_loss,
                     reason = "clamped"
                 )]
-                let byte = lit.round().clamp(0.0, 255.0) as u8;
+                let byte = lit.clamp(0.0, 255.0) as u8;
                 byte
             })
             .collect()
     }
 
     /// Sand, a rail, grass, a hedge and the sky.
-    fn behind(&self, canvas: &mut Canvas, lens: &Lens) {
+    fn behind(&self, lens: &Lens) -> Canvas {
         let made = &self.made;
+        let mut canvas = Canvas::new(made.size.0, made.size.1, made.soft);
         let (rail, hedge) = (made.distance + RAIL, made.distance + HEDGE);
         for y in 0..canvas.height {
             for x in 0..canvas.width {
@@ -199,6 +223,7 @@ impl FlatFilm {
             }
             canvas.bar(see(along, 0.0, 0.05), see(along, 1.2, 0.05), white);
         }
+        canvas
     }
 
     /// Another horse, ridden the other way behind the rail.

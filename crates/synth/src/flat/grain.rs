@@ -26,7 +26,7 @@ impl Grain {
             for y in 0..SIDE {
                 for x in 0..SIDE {
                     #[expect(clippy::cast_precision_loss, reason = "a thousand points")]
-                    let at = |k: usize| k as f32 * cells as f32 / SIDE as f32;
+                    let at = |k: usize| k as f64 * cells as f64 / SIDE as f64;
                     sum[y * SIDE + x] += weight * between(&own, cells, at(x), at(y));
                 }
             }
@@ -60,29 +60,29 @@ impl Grain {
     /// The grain at a place, m, where a point of it is `fine` m wide and a pixel of the picture sees
     /// `footprint` m.
     pub fn at(&self, x: f64, y: f64, fine: f64, footprint: f64) -> f32 {
-        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
-        let level = (footprint / fine).log2().round().clamp(0.0, 8.0) as usize;
+        // Half way between two sizes by their ratio.
+        let seen = footprint / fine * std::f64::consts::SQRT_2;
+        let level = (1..9).filter(|k| seen >= f64::from(1u32 << k)).count();
         let (side, of) = &self.levels[level];
         let wide = fine * f64::from(1u32 << level);
-        #[expect(clippy::cast_precision_loss, reason = "a thousand points")]
-        let period = *side as f64;
-        let wrap = |v: f64| {
-            let turned = (v / wide).rem_euclid(period);
-            #[expect(clippy::cast_possible_truncation, reason = "a place in the square")]
-            let place = turned as f32;
-            place
-        };
-        between(of, *side, wrap(x), wrap(y))
+        between(of, *side, x / wide, y / wide)
     }
 }
 
-/// Between four points of a square that repeats.
-fn between(of: &[f32], side: usize, x: f32, y: f32) -> f32 {
-    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "not negative")]
-    let (i, j) = (x as usize, y as usize);
-    let (u, v) = (x - x.floor(), y - y.floor());
-    let (i0, j0) = (i % side, j % side);
-    let (i1, j1) = ((i + 1) % side, (j + 1) % side);
+/// Between four points of a square that repeats; its side is a power of two.
+fn between(of: &[f32], side: usize, x: f64, y: f64) -> f32 {
+    // The whole number below, by hand: called for every pixel of a film.
+    let parts = |v: f64| {
+        #[expect(clippy::cast_possible_truncation, reason = "a place in metres")]
+        let whole = v as i64 - i64::from(v < 0.0);
+        #[expect(clippy::cast_precision_loss, reason = "a place in metres")]
+        let rest = v - whole as f64;
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "wrapped")]
+        let (place, rest) = ((whole as usize) & (side - 1), rest as f32);
+        (place, rest)
+    };
+    let ((i0, u), (j0, v)) = (parts(x), parts(y));
+    let (i1, j1) = ((i0 + 1) & (side - 1), (j0 + 1) & (side - 1));
     let upper = of[j0 * side + i0] * (1.0 - u) + of[j0 * side + i1] * u;
     let lower = of[j1 * side + i0] * (1.0 - u) + of[j1 * side + i1] * u;
     upper * (1.0 - v) + lower * v

@@ -2,7 +2,7 @@
 //! ground, its limbs two links each and moved by rules of its own, filmed by a lens that may be held in the
 //! hand. What finds hooves must not hold for one way of drawing only.
 //!
-//! Reading order: [`canvas`], [`grain`], [`lens`], [`limb`], [`conditions`], [`body`], [`film`].
+//! Reading order: [`canvas`], [`grain`], [`lens`], [`limb`], [`conditions`], [`body`], [`stranger`], [`film`].
 
 pub mod body;
 pub mod canvas;
@@ -11,3 +11,4 @@ pub mod film;
 pub mod grain;
 pub mod lens;
 pub mod limb;
+pub(crate) mod stranger;

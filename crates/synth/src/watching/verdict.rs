@@ -1,0 +1,85 @@
+//! What is told of a ride from footfalls that were found, nobody looking, against what the true ones tell.
+
+use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::units::{FrameRate, Seconds};
+use umlauf_gait::bouts::bout_figures::BoutFigures;
+use umlauf_gait::events::flying_change::{FlyingChange, Verdict};
+use umlauf_gait::{Footfall, Options, analyse};
+use umlauf_signals::picture::seen::Seen;
+
+use crate::accuracy::row::longest;
+use crate::flat::film::{FlatFilm, MARGIN_S};
+use crate::watching::asked::Asked;
+
+/// What was told of a ride; `None` where it does not have what is asked.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Told {
+    /// The gait is right.
+    pub gait: bool,
+    /// The canter lead is right.
+    pub lead: Option<bool>,
+    /// Tempo by what it truly was, less one.
+    pub tempo: Option<f64>,
+    /// A late change was found with the pair that was late.
+    pub late_found: Option<bool>,
+    /// A clean change, or none at all, was called late.
+    pub late_made_up: bool,
+}
+
+/// What was told of a ride from the footfalls `seen`.
+pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
+    let rate = film.made.rate;
+    let options = Options {
+        frame_rate: FrameRate::new(rate).ok(),
+        gaited: matches!(asked.ridden.template, "flat-walk" | "stepping-pace"),
+        ..Options::default()
+    };
+    let marks: Vec<Footfall> = seen
+        .iter()
+        .map(|s| Footfall {
+            off: s.off.filter(|off| *off > s.on).map(|off| Seconds(off / rate)),
+            sd: Some(Seconds(s.on_sd / rate)),
+            ..Footfall::new(s.limb, Seconds(s.on / rate))
+        })
+        .collect();
+    let [first, last] = [marks.first(), marks.last()].map(|m| m.map_or(0.0, |m| m.on.0));
+    // Of the same stretch.
+    let true_marks: Vec<Footfall> = film
+        .truth
+        .footfalls()
+        .into_iter()
+        .map(|f| Footfall {
+            on: Seconds(f.on.0 + MARGIN_S),
+            off: f.off.map(|off| Seconds(off.0 + MARGIN_S)),
+            at: None,
+            ..f
+        })
+        .filter(|f| f.on.0 > first - WITHIN_S && f.on.0 < last + WITHIN_S)
+        .collect();
+    let (found, truth) = (analyse(&marks, &options), analyse(&true_marks, &options));
+    let (own, meant) = (longest(&found.bouts), longest(&truth.bouts));
+    let gait = |b: Option<&BoutFigures>| b.map(|b| b.label.gait);
+    let leads = |b: &BoutFigures| (b.label.hind_lead, b.label.fore_lead);
+    let canters = meant.is_some_and(|b| b.label.gait == Gait::Canter);
+    let lead = canters.then(|| own.map(leads) == meant.map(leads));
+    let tempo = |b: Option<&BoutFigures>| b.and_then(|b| b.tempo.as_ref()).map(|t| t.tempo.value);
+    let late = asked.late_by();
+    let told_late = |c: &FlyingChange| match c.verdict {
+        Verdict::LateBehind => Some(1),
+        Verdict::LateInFront => Some(-1),
+        _ => None,
+    };
+    let lates: Vec<i64> = found.events.changes.iter().filter_map(|(c, _)| told_late(c)).collect();
+    let truly_late = late.filter(|l| *l != 0);
+    Told {
+        gait: gait(own) == gait(meant),
+        // In a ride with a change the longer canter is on one lead in one, on the other in the other.
+        lead: lead.filter(|_| late.is_none()),
+        tempo: tempo(own).zip(tempo(meant)).map(|(own, meant)| own / meant - 1.0),
+        late_found: truly_late.map(|l| lates == [l]),
+        late_made_up: truly_late.is_none() && !lates.is_empty(),
+    }
+}
+
+/// Marks this near are of one stretch, s.
+const WITHIN_S: f64 = 0.03;
