@@ -24,6 +24,13 @@ pub struct Going {
 /// Height at the withers by a horse's length from nose to tail (common practice).
 const HEIGHT: f64 = 0.69;
 
+/// A horse is seen for so long at least, s.
+const SEEN_S: f64 = 0.8;
+
+/// From nose to tail a horse is at most so many times as long as it is high, ears to hooves; a car is
+/// longer.
+const LONGEST: f64 = 2.2;
+
 /// Which of the lengths seen, from the shortest, is a horse's: it nods, and may be in part unseen.
 const LONG: f64 = 0.6;
 
@@ -38,7 +45,7 @@ impl Going {
     pub fn of(found: &[Option<Horse>], way: &Path, size: (f64, f64)) -> Result<Self, Refused> {
         let seen: Vec<(usize, Horse)> =
             found.iter().enumerate().filter_map(|(f, h)| Some((f, (*h)?))).collect();
-        if 2 * seen.len() < found.len() || seen.is_empty() {
+        if count(seen.len()) < SEEN_S * way.rate {
             return Err(Refused::NoHorse);
         }
         let middle = |mut v: Vec<f64>| {
@@ -60,6 +67,9 @@ impl Going {
         }
         if wide < 0.6 * high {
             return Err(Refused::AlongTheTrack);
+        }
+        if wide > LONGEST * high {
+            return Err(Refused::NoHorse);
         }
         let half = place(SLOWLY * way.rate);
         let per_frame = |value: &dyn Fn(usize, &Horse) -> f64, at: f64| -> Vec<f64> {

@@ -10,6 +10,7 @@ use crate::picture::hoof::Looks;
 use crate::picture::horse::horses;
 use crate::picture::lit::lift_shadows;
 use crate::picture::motion::Layers;
+use crate::picture::one_horse::one_horse;
 use crate::picture::path::{Keys, Path, path};
 use crate::picture::refused::{Camera, Refused, camera};
 use crate::picture::still::still;
@@ -67,7 +68,8 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
     let areas: Vec<Option<Area>> = found.iter().map(|h| h.map(|h| h.area)).collect();
     let way = path(&frames, rate, keys, Some(&areas));
     let camera = camera(&way, size)?;
-    let found = horses(&frames, rate, &way.to_first);
+    let mut found = horses(&frames, rate, &way.to_first);
+    one_horse(&mut found, rate, &way.to_first);
     let mut horse = Going::of(&found, &way, size)?;
     let group = GROUP * rate;
     let room = (place(0.2 * size.0), 4);

@@ -2,9 +2,9 @@
 //! horse goes on.
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
-//! the horse: [`background`], [`horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
+//! the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
 //! [`contact`], [`sides`], [`candidate`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
-//! [`footfalls`], [`watch`].
+//! [`footfalls`], [`steps`], [`watch`].
 
 pub mod area;
 pub mod background;
@@ -19,6 +19,7 @@ pub mod knee;
 pub mod laid;
 pub mod lit;
 pub mod motion;
+pub mod one_horse;
 pub mod path;
 pub mod refused;
 pub mod seen;
@@ -26,6 +27,7 @@ pub mod settle;
 pub mod shadow;
 pub mod sides;
 pub mod steady;
+pub mod steps;
 pub mod still;
 pub mod strokes;
 pub mod turn;

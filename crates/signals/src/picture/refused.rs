@@ -25,6 +25,8 @@ pub enum Refused {
     CameraLost,
     /// Nothing that moves like a horse.
     NoHorse,
+    /// What moves does not step as a horse does.
+    NotAHorse,
     /// The horse fills the picture.
     TooClose,
     /// The horse is too small.
@@ -46,6 +48,10 @@ impl fmt::Display for Refused {
                  posts or letters in view"
             }
             Self::NoHorse => "no horse is seen to move through the picture",
+            Self::NotAHorse => {
+                "what moves through the picture does not step as a horse does; film one horse from \
+                 the side, with nothing else as large that moves"
+            }
             Self::TooClose => {
                 "the horse fills the picture; film from farther away, so that it takes up a third to \
                  a half of the width"

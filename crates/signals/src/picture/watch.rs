@@ -10,6 +10,7 @@ use crate::picture::motion::Layers;
 use crate::picture::refused::{Camera, Refused};
 use crate::picture::seen::{Doubt, Seen};
 use crate::picture::sides::{Stance, hovering, limbs};
+use crate::picture::steps::are_a_horse;
 
 /// What was found in a clip.
 #[derive(Clone, Debug, PartialEq)]
@@ -50,8 +51,11 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>) -> Result<Watched, Refuse
     if seen.len() < FEWEST {
         return Err(Refused::NothingStands);
     }
-    doubt_unlike_others(&mut seen);
     let stances: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
+    if !are_a_horse(&stances, horse.height, rate) {
+        return Err(Refused::NotAHorse);
+    }
+    doubt_unlike_others(&mut seen);
     let footfalls = seen
         .into_iter()
         .zip(limbs(&stances, near))

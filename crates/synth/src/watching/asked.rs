@@ -85,7 +85,8 @@ pub const HARD: [(&str, Hard); 10] = [
 impl Hard {
     fn make(self, made: Conditions) -> Conditions {
         match self {
-            Self::Without(shown) => Conditions { shown, ..made },
+            // A horse behind the rail would be one.
+            Self::Without(shown) => Conditions { shown, company: false, ..made },
             Self::TooClose => Conditions { withers_px: 2.6 * made.withers_px, ..made },
             Self::TooFar => Conditions { withers_px: 0.2 * made.withers_px, ..made },
             Self::Shaken => Conditions { shake: 0.03, handling: Handling::Handheld, ..made },

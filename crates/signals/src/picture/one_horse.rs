@@ -1,0 +1,153 @@
+//! One horse out of what is largest frame by frame: where another passes, or is all that is left in the
+//! picture, the one that is seen longest and largest is followed.
+
+use crate::number::{count, small};
+use crate::picture::area::Area;
+use crate::picture::horse::Horse;
+use crate::picture::turn::Turn;
+
+/// From one frame that was looked at to the next a horse moves at most this share of its length, …
+const JUMP: f64 = 0.3;
+
+/// … and its length changes at most by this factor: it nods, comes in, leaves.
+const GROWS: f64 = 1.4;
+
+/// A stretch goes on from another where it lies within this share of a horse's length of where the other
+/// leads to, …
+const MEETS: f64 = 0.5;
+
+/// … is at most this much longer, …
+const LONGER: f64 = 1.3;
+
+/// … or shorter, for it may be half out of view, …
+const SHORTER: f64 = 2.5;
+
+/// … and begins at most so long after it, s.
+const BRIDGED_S: f64 = 1.5;
+
+/// Speed at an end of a stretch is taken over so long, s.
+const OVER_S: f64 = 0.5;
+
+/// An end of a stretch.
+#[derive(Clone, Copy, Debug)]
+struct End {
+    frame: usize,
+    /// Column of the ground picture.
+    x: f64,
+    /// Columns a frame; none where the stretch is too short to tell.
+    speed: Option<f64>,
+}
+
+/// Frames through which one thing is seen.
+#[derive(Clone, Copy, Debug)]
+struct Stretch {
+    early: End,
+    late: End,
+    length: f64,
+    /// Sum of what it took up, pixels.
+    weight: f64,
+}
+
+/// Keeps one horse of those found in frames, `rate` a second. Where it was hidden for a moment, or seen as
+/// one with another, it is put where it must have been.
+pub fn one_horse(found: &mut [Option<Horse>], rate: f64, to_first: &[Turn]) {
+    let stretches = stretches(found, rate, to_first);
+    let heaviest = |a: &usize, b: &usize| stretches[*a].weight.total_cmp(&stretches[*b].weight);
+    let Some(first) = (0..stretches.len()).max_by(heaviest) else { return };
+    let (length, bridged) = (stretches[first].length, BRIDGED_S * rate);
+    let meets = |end: &End, other: &End, s: &Stretch| {
+        let gap = count(other.frame) - count(end.frame);
+        let led = end.x + end.speed.unwrap_or(0.0) * gap;
+        gap.abs() < bridged
+            && (led - other.x).abs() < MEETS * length
+            && s.length < LONGER * length
+            && s.length > length / SHORTER
+    };
+    // A short one goes on at the speed of the one before.
+    let on = |end: End, next: End| End { speed: next.speed.or(end.speed), ..next };
+    let mut kept = vec![stretches[first]];
+    let mut end = stretches[first].late;
+    for s in &stretches[first + 1..] {
+        if meets(&end, &s.early, s) {
+            end = on(end, s.late);
+            kept.push(*s);
+        }
+    }
+    let mut end = stretches[first].early;
+    for s in stretches[..first].iter().rev() {
+        if meets(&end, &s.late, s) {
+            end = on(end, s.early);
+            kept.insert(0, *s);
+        }
+    }
+    let held = |f: usize| kept.iter().any(|s| (s.early.frame..=s.late.frame).contains(&f));
+    for (f, horse) in found.iter_mut().enumerate() {
+        *horse = horse.filter(|_| held(f));
+    }
+    for pair in kept.windows(2) {
+        bridge(found, pair[0].late.frame, pair[1].early.frame, to_first);
+    }
+}
+
+/// Stretches of frames in which what is largest moves on and keeps its size.
+fn stretches(found: &[Option<Horse>], rate: f64, to_first: &[Turn]) -> Vec<Stretch> {
+    let seen: Vec<(usize, f64, Horse)> = found
+        .iter()
+        .enumerate()
+        .filter_map(|(f, h)| {
+            let h = (*h)?;
+            Some((f, to_first[f].of(f64::from(h.middle.0), f64::from(h.middle.1)).0, h))
+        })
+        .collect();
+    let over = OVER_S * rate;
+    let goes_on = |a: &(usize, f64, Horse), b: &(usize, f64, Horse)| {
+        let (short, long) = (a.2.length.min(b.2.length), a.2.length.max(b.2.length));
+        count(b.0 - a.0) < over
+            && (b.1 - a.1).abs() < JUMP * f64::from(long)
+            && f64::from(long) < GROWS * f64::from(short)
+    };
+    let speed = |part: &[(usize, f64, Horse)]| {
+        let (a, b) = (part.first()?, part.last()?);
+        (count(b.0 - a.0) >= 0.5 * over).then(|| (b.1 - a.1) / count(b.0 - a.0))
+    };
+    seen.chunk_by(goes_on)
+        .map(|own| {
+            let (first, last) = (own[0], own[own.len() - 1]);
+            let head = own.partition_point(|s| count(s.0 - first.0) <= over);
+            let tail = own.partition_point(|s| count(last.0 - s.0) > over);
+            let mut lengths: Vec<f64> = own.iter().map(|s| f64::from(s.2.length)).collect();
+            lengths.sort_by(f64::total_cmp);
+            let took = |h: &Horse| f64::from(h.length) * f64::from(h.area.bottom - h.area.top);
+            Stretch {
+                early: End { frame: first.0, x: first.1, speed: speed(&own[..head]) },
+                late: End { frame: last.0, x: last.1, speed: speed(&own[tail..]) },
+                length: lengths[lengths.len() / 2],
+                weight: own.iter().map(|s| took(&s.2)).sum(),
+            }
+        })
+        .collect()
+}
+
+/// Puts the horse of two frames into those between them: it went on evenly over the ground.
+fn bridge(found: &mut [Option<Horse>], from: usize, to: usize, to_first: &[Turn]) {
+    let (Some(a), Some(b)) = (found[from], found[to]) else { return };
+    for f in from + 1..to {
+        let share = count(f - from) / count(to - from);
+        let back = to_first[f].back();
+        let place = |get: &dyn Fn(&Horse) -> (f32, f32)| {
+            let [p, q] = [(from, &a), (to, &b)].map(|(at, h)| {
+                let (x, y) = get(h);
+                to_first[at].of(f64::from(x), f64::from(y))
+            });
+            let (x, y) = back.of(p.0 + share * (q.0 - p.0), p.1 + share * (q.1 - p.1));
+            (small(x), small(y))
+        };
+        let (left, top) = place(&|h| (h.area.left, h.area.top));
+        let (right, bottom) = place(&|h| (h.area.right, h.area.bottom));
+        found[f] = Some(Horse {
+            area: Area { left, right, top, bottom },
+            middle: place(&|h| h.middle),
+            length: a.length + small(share) * (b.length - a.length),
+        });
+    }
+}
