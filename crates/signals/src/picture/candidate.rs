@@ -3,6 +3,7 @@
 use crate::number::{count, place};
 use crate::picture::contact::Contact;
 use crate::picture::hoof::{Hoof, Looks};
+use crate::picture::shadow::Shadow;
 use crate::picture::sides::{Stance, halves};
 use crate::picture::strokes::Stroke;
 
@@ -75,8 +76,20 @@ pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
 /// Stands each hoof on the row where it ends, in pictures with their shadows. Where a hoof has the tone of the ground or of
 /// its shadow, what is clear of it ends above: half of a girdle stands higher than the other by more than its depth, or
 /// goes on below much farther.
-pub fn stand(found: &mut [Candidate], looks: &Looks) {
+pub fn stand(found: &mut [Candidate], looks: &Looks, shadow: Option<Shadow>) {
     let height = looks.height;
+    if let Some(shadow) = shadow {
+        for f in found.iter_mut() {
+            let Some(hoof) = &f.hoof else { continue };
+            let sole = looks.sole(hoof, &f.stroke, shadow.usual);
+            if (sole - f.row).abs() > MOVED * height {
+                let again = looks.hoof(&f.stroke, sole);
+                let contact = again.as_ref().and_then(|h| looks.contact(h, &f.stroke));
+                f.contact = contact.filter(|c| c.or_on.is_none()).or(f.contact);
+            }
+            f.row = sole;
+        }
+    }
     let stances: Vec<Stance> = found.iter().map(Candidate::stance).collect();
     let halves = halves(&stances);
     let lows: Vec<f64> =
@@ -112,6 +125,9 @@ pub fn stand(found: &mut [Candidate], looks: &Looks) {
         }
     }
 }
+
+/// A sole that lies farther off than this, heights at the withers, is looked at again.
+const MOVED: f64 = 0.01;
 
 /// A hoof is so high, heights at the withers, or a little more.
 const GOES_ON: f64 = 0.03;

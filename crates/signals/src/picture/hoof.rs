@@ -62,6 +62,12 @@ const STRIP: f64 = 0.022;
 /// A hoof that is not clear ends at most so much below what is, heights at the withers.
 const LOW: f64 = 0.075;
 
+/// A sole is looked for from so much above where it was seen, heights at the withers.
+const RISES: f64 = 0.01;
+
+/// Shares of the ground's light that differ by more are not the same.
+const NEITHER: f32 = 0.045;
+
 /// Columns aside of a pastern, rows above the ground at its top and at its bottom, by the height at the withers.
 const PASTERN: [f64; 3] = [0.08, 0.15, 0.03];
 
@@ -127,6 +133,35 @@ impl Looks<'_, '_> {
         };
         let low = (0..rows.len()).take_while(|r| 3 * other(*r) > own.len()).last();
         hoof.row + count(low.unwrap_or(0))
+    }
+
+    /// The row on which a stroke's hoof ends in pictures with their shadow, which leaves the ground mostly the share
+    /// `shade` of its light: the lowest that is neither ground nor shadow. What a hoof and a shadow have of the
+    /// same tone is lifted with it, and told apart only in all pictures of a stance together.
+    pub fn sole(&self, hoof: &Hoof, stroke: &Stroke, shade: f32) -> f64 {
+        let across = hoof.columns.len();
+        let columns = &hoof.columns[columns_of(&hoof.weight, across)];
+        let above = RISES * self.height;
+        let rows = steps(hoof.row - above, hoof.row + LOW * self.height);
+        let template = self.template(stroke, columns, &rows);
+        let behind = self.behind(hoof.middle, columns, &rows);
+        let shares: Vec<f32> = template
+            .chunks(columns.len())
+            .zip(behind.chunks(columns.len()))
+            .map(|(own, ground)| {
+                let mut all: Vec<f32> = own
+                    .iter()
+                    .zip(ground)
+                    .map(|(t, b)| t / b.max(1.0))
+                    .filter(|s| !s.is_nan())
+                    .collect();
+                middle_of(&mut all)
+            })
+            .collect();
+        let is_hoof = |s: &f32| (s - 1.0).abs() > NEITHER && (s - shade).abs() > NEITHER;
+        let first = place(above.round());
+        let down = shares[first.min(shares.len())..].iter().take_while(|s| is_hoof(s)).count();
+        if down > 1 { rows[first] + count(down) - 0.5 } else { hoof.row }
     }
 
     /// The middle half of a stance's pictures.

@@ -104,12 +104,13 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
             .collect();
         one_a_place(candidates, height)
     };
-    if let Some(before) = before {
+    let shadow = before.map(|(shadow, before)| {
         before.restore(&mut frames);
-    }
+        shadow
+    });
     let picture = |f: usize| frames[f].picture();
     let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height };
-    stand(&mut candidates, &looks);
+    stand(&mut candidates, &looks, shadow);
     weigh_hidden(&mut candidates);
     Ok(Laid { camera, way, horse, candidates, unrolled: None })
 }

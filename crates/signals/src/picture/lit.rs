@@ -7,7 +7,7 @@ use crate::picture::going::Going;
 use crate::picture::grey::Grey;
 use crate::picture::motion::Layers;
 use crate::picture::path::Path;
-use crate::picture::shadow::{Shares, share};
+use crate::picture::shadow::{Shadow, Shares, share};
 use crate::picture::turn::Turn;
 
 /// Shadows are looked for under the horse this often, s, …
@@ -34,14 +34,15 @@ impl Before {
 /// What is dark for so long along the ground, heights at the withers, is no limb.
 const LONG: f64 = 0.2;
 
-/// Takes the horse's shadow off the ground of every frame, where it has one; what was there before.
+/// Takes the horse's shadow off the ground of every frame, where it has one; the shadow, and what was there
+/// before.
 pub fn lift_shadows<'a>(
     frames: &mut [Layers],
     way: &Path,
     horse: &mut Going,
     rate: f64,
     behind: impl Fn(usize) -> &'a Background + Sync,
-) -> Option<Before> {
+) -> Option<(Shadow, Before)> {
     let mut shares = Shares::default();
     let to_behind = |f: usize| way.to_first[f].then(&way.to_first[behind(f).frame].back());
     let often = place(OFTEN * rate).max(1);
@@ -77,7 +78,7 @@ pub fn lift_shadows<'a>(
         lowest.sort_by(f64::total_cmp);
         horse.lower(lowest[place(SOLES * count(lowest.len() - 1))]);
     }
-    Some(Before(before))
+    Some((shadow, Before(before)))
 }
 
 /// Which of the lowest rows, from the highest: one near hoof stands most of the time.

@@ -35,6 +35,8 @@ pub enum Refused {
     AlongTheTrack,
     /// The horse does not come along.
     StandsStill,
+    /// Half of the hooves are not seen.
+    HalfUnseen,
     /// No hoof is seen to stand.
     NothingStands,
 }
@@ -53,8 +55,8 @@ impl fmt::Display for Refused {
                  the side, with nothing else as large that moves"
             }
             Self::TooClose => {
-                "the horse fills the picture; film from farther away, so that it takes up a third to \
-                 a half of the width"
+                "the horse fills the picture, or all of it shakes; film from farther away with a \
+                 steady camera, so that the horse takes up a third to a half of the width"
             }
             Self::TooSmall => {
                 "the horse is too small; film from nearer, or zoom in, so that it takes up a third to \
@@ -64,6 +66,10 @@ impl fmt::Display for Refused {
                 "the horse comes towards the camera or goes away from it; film it from the side"
             }
             Self::StandsStill => "the horse does not move on; nothing tells a stance from standing",
+            Self::HalfUnseen => {
+                "half of the hooves are not seen against the ground; film on other ground or in other \
+                 light, or put light boots on dark legs and dark ones on light legs"
+            }
             Self::NothingStands => {
                 "no hoof is seen to stand on the ground; film with the hooves in view, in better light"
             }

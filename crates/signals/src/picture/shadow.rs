@@ -101,7 +101,10 @@ impl Shares {
         let own: usize = self.counts[darkest..].iter().sum();
         let darker = count(self.counts.iter().sum());
         let is_one = count(own) > MOSTLY * darker && count(own) > ENOUGH * count(self.all);
-        is_one.then(|| Shadow { darkest: small(count(darkest)) * STEP - MARGIN })
+        is_one.then(|| Shadow {
+            darkest: small(count(darkest)) * STEP - MARGIN,
+            usual: (small(count(best)) + 0.5) * STEP,
+        })
     }
 }
 
@@ -110,6 +113,8 @@ impl Shares {
 pub struct Shadow {
     /// The least share of its light that it leaves the ground.
     pub darkest: f32,
+    /// The share that it mostly leaves it.
+    pub usual: f32,
 }
 
 /// The share of a background's light that a value has; not a number where that cannot be told.

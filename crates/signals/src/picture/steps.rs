@@ -1,11 +1,9 @@
 //! Whether what was seen to stand goes as a horse does.
 
-use crate::number::count;
 use crate::picture::sides::Stance;
 
-/// Hooves of a girdle stand at least this far from one another in the mean, heights at the withers: half of
-/// the shortest stride that still comes along. Wheels print closer.
-const CLOSEST: f64 = 0.3;
+/// A stride is at least this long, heights at the withers, when a horse comes along. Wheels print closer.
+const CLOSEST: f64 = 0.6;
 
 /// A stride shorter than this, s, …
 const QUICKEST_S: f64 = 0.45;
@@ -13,28 +11,61 @@ const QUICKEST_S: f64 = 0.45;
 /// … is a gallop's, and at least this many heights at the withers long. A dog trots so quickly and so short.
 const GALLOPS: f64 = 2.4;
 
+/// No stride lasts longer, s, when a horse comes along: a slow walk's is 1.3 s (common practice).
+const SLOWEST_S: f64 = 1.6;
+
+/// No stride is longer than so many heights at the withers and lasts longer than so many seconds: an extended
+/// trot is 3.5 m in 0.72 s (Clayton 1994, Equine Vet J 26:230; value from memory).
+const LONGEST: (f64, f64) = (2.5, 0.85);
+
 /// Fewer stances of a girdle than this tell nothing.
 const FEWEST: usize = 4;
 
-/// Whether stances, in order of time, are a horse's: far enough from one another and not too quick for it.
-/// `height` is that at the withers, pixels; times of stances are frames, `rate` a second.
-pub fn are_a_horse(stances: &[Stance], height: f64, rate: f64) -> bool {
+/// What stances tell of what stood.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Steps {
+    /// A horse's, as far as they tell.
+    Horse,
+    /// A horse's, half of whose hooves were not seen.
+    Half,
+    /// No horse's: too close to one another, or too quick.
+    Other,
+}
+
+/// What stances, in order of time, tell. `height` is that at the withers, pixels; times of stances are frames,
+/// `rate` a second.
+pub fn steps(stances: &[Stance], height: f64, rate: f64) -> Steps {
     let girdles = [false, true].map(|fore| {
         let own: Vec<&Stance> = stances.iter().filter(|s| (s.ahead > 0.0) == fore).collect();
-        let (first, last) = (own.first()?, own.last()?);
-        let gaps = count(own.len() - 1);
-        let step = (last.x - first.x).abs() / (gaps * height);
-        (own.len() >= FEWEST).then(|| (step, (last.on - first.on) / (gaps * rate)))
+        // From a hoof to the next but one is a stride in every gait, and mostly so where one is missed.
+        let middle = |of: &dyn Fn(&Stance, &Stance) -> f64| {
+            let mut all: Vec<f64> = own.windows(3).map(|w| of(w[0], w[2])).collect();
+            all.sort_by(f64::total_cmp);
+            all.get(all.len() / 2).copied()
+        };
+        let stride = middle(&|a, b| (b.x - a.x).abs() / height)?;
+        let stride_s = middle(&|a, b| (b.on - a.on) / rate)?;
+        (own.len() >= FEWEST).then_some((stride, stride_s))
     });
-    girdles.into_iter().flatten().all(|(step, step_s)| {
-        let quick = 2.0 * step_s < QUICKEST_S && 2.0 * step < GALLOPS;
-        step >= CLOSEST && !quick
-    })
+    let girdles: Vec<(f64, f64)> = girdles.into_iter().flatten().collect();
+    let other = |(stride, stride_s): &(f64, f64)| {
+        *stride < CLOSEST || (*stride_s < QUICKEST_S && *stride < GALLOPS)
+    };
+    let half = |(stride, stride_s): &(f64, f64)| {
+        *stride_s > SLOWEST_S || (*stride > LONGEST.0 && *stride_s > LONGEST.1)
+    };
+    if girdles.iter().any(other) {
+        Steps::Other
+    } else if !girdles.is_empty() && girdles.iter().all(half) {
+        Steps::Half
+    } else {
+        Steps::Horse
+    }
 }
 
 #[cfg(test)]
 mod tests {
-    use super::{Stance, are_a_horse};
+    use super::{Stance, Steps, steps};
 
     /// Stances of a girdle every `step_s` and `step` heights of 100 pixels, 60 frames a second.
     fn stances(step_s: f64, step: f64) -> Vec<Stance> {
@@ -52,18 +83,21 @@ mod tests {
 
     #[test]
     fn horses_from_walk_to_gallop_are_horses_and_dogs_and_wheels_are_none() {
-        let horse = |stride_s: f64, stride: f64| {
-            are_a_horse(&stances(0.5 * stride_s, 0.5 * stride), 100.0, 60.0)
-        };
+        let told =
+            |stride_s: f64, stride: f64| steps(&stances(0.5 * stride_s, 0.5 * stride), 100.0, 60.0);
         // Stride durations and lengths by the withers at 1.6 m: a collected walk 1.15 s and 1.57 m, a
         // working trot 0.76 s and 2.7 m, a passage 1.09 s and 1.75 m, a race 0.43 s and 7 m (Clayton 1994
         // and 1995, values from memory).
         for (stride_s, metres) in [(1.15, 1.57), (0.76, 2.7), (1.09, 1.75), (0.43, 7.0)] {
-            assert!(horse(stride_s, metres / 1.6), "{stride_s} s, {metres} m");
+            assert_eq!(told(stride_s, metres / 1.6), Steps::Horse, "{stride_s} s, {metres} m");
+        }
+        // Every second hoof of the walk and the trot.
+        for (stride_s, metres) in [(2.3, 3.14), (1.52, 5.4)] {
+            assert_eq!(told(stride_s, metres / 1.6), Steps::Half);
         }
         // A dog of 0.6 m that trots 2.5 m/s with 2.4 strides a second (common practice).
-        assert!(!horse(0.42, 1.05 / 0.6));
+        assert_eq!(told(0.42, 1.05 / 0.6), Steps::Other);
         // The spokes of a wheel.
-        assert!(!horse(0.5, 0.4));
+        assert_eq!(told(0.5, 0.4), Steps::Other);
     }
 }

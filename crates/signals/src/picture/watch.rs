@@ -10,7 +10,7 @@ use crate::picture::motion::Layers;
 use crate::picture::refused::{Camera, Refused};
 use crate::picture::seen::{Doubt, Seen};
 use crate::picture::sides::{Stance, hovering, limbs};
-use crate::picture::steps::are_a_horse;
+use crate::picture::steps::{Steps, steps};
 
 /// What was found in a clip.
 #[derive(Clone, Debug, PartialEq)]
@@ -52,8 +52,10 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>) -> Result<Watched, Refuse
         return Err(Refused::NothingStands);
     }
     let stances: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
-    if !are_a_horse(&stances, horse.height, rate) {
-        return Err(Refused::NotAHorse);
+    match steps(&stances, horse.height, rate) {
+        Steps::Horse => {}
+        Steps::Half => return Err(Refused::HalfUnseen),
+        Steps::Other => return Err(Refused::NotAHorse),
     }
     doubt_unlike_others(&mut seen);
     let footfalls = seen
