@@ -127,7 +127,9 @@ impl Looks<'_, '_> {
         let rows = steps(hoof.row, hoof.row + LOW * self.height);
         let template = self.template(stroke, columns, &rows);
         let behind = self.behind(hoof.middle, columns, &rows);
-        let is_other = |k: usize| (template[k] - behind[k]).abs() > LEAST;
+        // A faint shadow differs less.
+        let least = LEAST.max(CLEAR * hoof.contrast);
+        let is_other = |k: usize| (template[k] - behind[k]).abs() > least;
         let other = |r: usize| {
             (r * columns.len()..(r + 1) * columns.len()).filter(|k| is_other(*k)).count()
         };

@@ -30,8 +30,8 @@ const SHORTEST: f64 = 0.06;
 const WEAK: f32 = 0.22;
 
 /// The strokes of a picture of place against time, `rate` frames a second, of a horse of `height` pixels
-/// at the withers.
-pub fn strokes(still: &Still, rate: f64, height: f64) -> Vec<Stroke> {
+/// at the withers, the middle of which is in a column of the ground picture every frame, `body`.
+pub fn strokes(still: &Still, rate: f64, height: f64, body: &[f64]) -> Vec<Stroke> {
     let w = still.width;
     if w == 0 {
         return vec![];
@@ -70,7 +70,7 @@ pub fn strokes(still: &Still, rate: f64, height: f64) -> Vec<Stroke> {
     }
     done.extend(open);
     let shortest = place((SHORTEST * rate).max(2.0));
-    let done = parted(done, shortest);
+    let done = parted(done, shortest, height, body);
     let mut out: Vec<Stroke> = done
         .iter()
         .filter(|o| o.last + 1 - o.first >= shortest && 2 * o.seen.len() > o.last + 1 - o.first)
@@ -83,15 +83,18 @@ pub fn strokes(still: &Still, rate: f64, height: f64) -> Vec<Stroke> {
 }
 
 /// A hind that lands in the print of the fore goes on with its stroke: one that is much longer than usual is
-/// parted where it is least still, when it is clearly less so there.
-fn parted(strokes: Vec<Open>, shortest: usize) -> Vec<Open> {
+/// parted where it is least still, when it is clearly less so there, or when the horse went on farther over it
+/// than over any hoof.
+fn parted(strokes: Vec<Open>, shortest: usize, height: f64, body: &[f64]) -> Vec<Open> {
     let long = |o: &Open| o.last + 1 - o.first;
     let mut lengths: Vec<usize> = strokes.iter().map(long).filter(|l| *l >= shortest).collect();
     lengths.sort_unstable();
     let Some(usual) = lengths.get(lengths.len() / 2).copied() else { return strokes };
     let part = |o: Open| -> Vec<Open> {
         let n = o.seen.len();
-        if count(long(&o)) < LONGER * count(usual) || n < 12 {
+        let at_frame = |f: usize| body.get(f).copied().unwrap_or(0.0);
+        let over = (at_frame(o.last) - at_frame(o.first)).abs() > FARTHEST * height;
+        if (!over && count(long(&o)) < LONGER * count(usual)) || n < 12 {
             return vec![o];
         }
         let smooth = |k: usize| {
@@ -104,7 +107,7 @@ fn parted(strokes: Vec<Open>, shortest: usize) -> Vec<Open> {
         let Some(at) = least.min_by(|a, b| smooth(*a).total_cmp(&smooth(*b))) else {
             return vec![o];
         };
-        if smooth(at) > DIP * values[n / 2] {
+        if !over && smooth(at) > DIP * values[n / 2] {
             return vec![o];
         }
         let (before, after) = o.seen.split_at(at);
@@ -122,7 +125,11 @@ fn parted(strokes: Vec<Open>, shortest: usize) -> Vec<Open> {
 /// A stroke so many times as long as usual may be two, …
 const LONGER: f64 = 1.6;
 
-/// … when its stillness falls to this share of the usual between them.
+/// … when the horse goes on so far over it, heights at the withers (an extended trot's stance is 0.85 of them
+/// long), …
+const FARTHEST: f64 = 1.05;
+
+/// … or when its stillness falls to this share of the usual between them.
 const DIP: f32 = 0.75;
 
 struct Open {
