@@ -68,6 +68,9 @@ const RISES: f64 = 0.01;
 /// Shares of the ground's light that differ by more are not the same.
 const NEITHER: f32 = 0.045;
 
+/// Frames in which what passes is told from what moves by itself.
+const SEEN_OFTEN: usize = 8;
+
 /// Columns aside of a pastern, rows above the ground at its top and at its bottom, by the height at the withers.
 const PASTERN: [f64; 3] = [0.08, 0.15, 0.03];
 
@@ -214,7 +217,8 @@ impl Looks<'_, '_> {
         let long = stroke.to - stroke.from;
         let frames = stroke.from + long / 5..=stroke.to - long / 5;
         let looks: Vec<Vec<f32>> = frames.map(|f| self.patch(f, &columns, &rows)).collect();
-        if looks.len() < 5 {
+        // In few frames a pastern moves by itself as much as what passes it.
+        if looks.len() < SEEN_OFTEN {
             return None;
         }
         let middle = usize::midpoint(stroke.from, stroke.to);

@@ -323,16 +323,49 @@ fn stride(stances: &[Stance], fore: &[(bool, f64)]) -> f64 {
 
 /// The row on which a stance's hoof stands: a line over the column through the stances about it, and a
 /// step between fore and hind, whose hooves do not look alike. By least squares, the near ones weighing
-/// most (Cleveland 1979, J Am Stat Assoc 74:829; value from memory).
+/// most, those far off the line hardly at all (Cleveland 1979, J Am Stat Assoc 74:829; value from memory).
 fn ground(stances: &[Stance], fore: &[(bool, f64)], rows: &[f64], k: usize) -> f64 {
     let far = |s: &Stance| (s.x - stances[k].x).abs();
     let mut all: Vec<f64> = stances.iter().map(far).collect();
     all.sort_by(f64::total_cmp);
     let reach = all[ABOUT.min(all.len() - 1)].max(1.0) * 1.01;
+    let terms = |s: &Stance, f: &(bool, f64)| {
+        [1.0, (s.x - stances[k].x) / reach, if f.0 { 0.5 } else { -0.5 }]
+    };
+    let near: Vec<f64> =
+        stances.iter().map(|s| (1.0 - (far(s) / reach).min(1.0).powi(3)).powi(3)).collect();
+    let mut weights = near.clone();
+    let mut line = [0.0; 3];
+    for _ in 0..ROBUST {
+        let each = stances.iter().zip(fore).zip(rows).zip(&weights);
+        line = fitted(each.map(|(((s, f), row), weight)| (terms(s, f), *row, *weight)));
+        let off: Vec<f64> = stances
+            .iter()
+            .zip(fore)
+            .zip(rows)
+            .map(|((s, f), row)| {
+                let own = terms(s, f);
+                (row - own.iter().zip(&line).map(|(t, l)| t * l).sum::<f64>()).abs()
+            })
+            .collect();
+        let mut about: Vec<f64> =
+            off.iter().zip(&near).filter(|(_, w)| **w > 0.0).map(|(o, _)| *o).collect();
+        about.sort_by(f64::total_cmp);
+        let usual = about.get(about.len() / 2).copied().unwrap_or(0.0).max(ROW_SD);
+        for ((weight, near), off) in weights.iter_mut().zip(&near).zip(&off) {
+            *weight = near * (1.0 - (off / (6.0 * usual)).min(1.0).powi(2)).powi(2);
+        }
+    }
+    line[0] + if fore[k].0 { 0.5 * line[2] } else { -0.5 * line[2] }
+}
+
+/// Fits of a ground, each without what lay far off the one before.
+const ROBUST: usize = 3;
+
+/// Three terms fitted to values with weights.
+fn fitted(points: impl Iterator<Item = ([f64; 3], f64, f64)>) -> [f64; 3] {
     let (mut a, mut b) = ([[0.0f64; 3]; 3], [0.0f64; 3]);
-    for ((s, f), row) in stances.iter().zip(fore).zip(rows) {
-        let weight = (1.0 - (far(s) / reach).min(1.0).powi(3)).powi(3);
-        let own = [1.0, (s.x - stances[k].x) / reach, if f.0 { 0.5 } else { -0.5 }];
+    for (own, row, weight) in points {
         for (i, p) in own.iter().enumerate() {
             for (j, q) in own.iter().enumerate() {
                 a[i][j] += weight * p * q;
@@ -354,7 +387,7 @@ fn ground(stances: &[Stance], fore: &[(bool, f64)], rows: &[f64], k: usize) -> f
     let step = b[2] / a[2][2];
     let slope = (b[1] - a[1][2] * step) / a[1][1];
     let level = (b[0] - a[0][1] * slope - a[0][2] * step) / a[0][0];
-    level + if fore[k].0 { 0.5 * step } else { -0.5 * step }
+    [level, slope, step]
 }
 
 /// Stances about one that its ground is read from.
