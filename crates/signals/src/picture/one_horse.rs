@@ -84,8 +84,9 @@ pub fn one_horse(found: &mut [Option<Horse>], rate: f64, to_first: &[Turn]) {
     for (f, horse) in found.iter_mut().enumerate() {
         *horse = horse.filter(|_| held(f));
     }
-    for pair in kept.windows(2) {
-        bridge(found, pair[0].late.frame, pair[1].early.frame, to_first);
+    let seen: Vec<usize> = (0..found.len()).filter(|f| found[*f].is_some()).collect();
+    for pair in seen.windows(2) {
+        bridge(found, pair[0], pair[1], to_first);
     }
 }
 

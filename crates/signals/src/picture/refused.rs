@@ -51,8 +51,9 @@ impl fmt::Display for Refused {
             }
             Self::NoHorse => "no horse is seen to move through the picture",
             Self::NotAHorse => {
-                "what moves through the picture does not step as a horse does; film one horse from \
-                 the side, with nothing else as large that moves"
+                "what moves through the picture does not step as a horse does, or its shadow is \
+                 taken for hooves; film one horse from the side, in even light, with nothing else as \
+                 large that moves"
             }
             Self::TooClose => {
                 "the horse fills the picture, or all of it shakes; film from farther away with a \

@@ -134,7 +134,7 @@ impl Asked {
         #[expect(clippy::cast_precision_loss, reason = "below seven")]
         let taller = 0.2 * (seed % 7) as f64 / 7.0;
         let ride = Ride {
-            template: if seed % 2 == 0 { template } else { template.mirrored() },
+            template: if seed.is_multiple_of(2) { template } else { template.mirrored() },
             // Of many frames a second fewer strides are drawn.
             strides: self.ridden.strides - if self.rate > 100.0 { 2 } else { 0 },
             seed: seed + 17,
