@@ -9,7 +9,7 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
 
-.PHONY: demo serve build test page types clips accuracy bench fuzz clean
+.PHONY: demo serve build test page types clips accuracy films bench fuzz clean
 
 demo: build
 	target/release/umlauf demo --data demo-yard
@@ -66,6 +66,10 @@ clips:
 # How often the analysis is right: 2,000 synthetic rides a row.
 accuracy:
 	cargo run --release --locked -p umlauf-synth -- accuracy --into docs/accuracy.md
+
+# How often hooves are found in drawn films, 20 a row: two hours.
+films:
+	cargo run --release --locked -p umlauf-synth -- films --into docs/accuracy-films.md
 
 bench: page e2e/node_modules/.package-lock.json
 	scripts/need.sh ffmpeg chromium
