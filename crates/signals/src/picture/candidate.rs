@@ -75,7 +75,7 @@ pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
 
 /// Stands each hoof on the row where it ends, in pictures with their shadows. Where a hoof has the tone of the ground or of
 /// its shadow, what is clear of it ends above: half of a girdle stands higher than the other by more than its depth, or
-/// goes on below much farther.
+/// goes on below much farther. Where the horse has a `shadow`, its share of the light tells each sole from it first.
 pub fn stand(found: &mut [Candidate], looks: &Looks, shadow: Option<Shadow>) {
     let height = looks.height;
     if let Some(shadow) = shadow {

@@ -122,15 +122,15 @@ fn parted(strokes: Vec<Open>, shortest: usize, height: f64, body: &[f64]) -> Vec
     strokes.into_iter().flat_map(part).collect()
 }
 
-/// A stroke so many times as long as usual may be two, …
+/// A stroke so many times as long as usual is two …
 const LONGER: f64 = 1.6;
 
-/// … when the horse goes on so far over it, heights at the withers (an extended trot's stance is 0.85 of them
-/// long), …
-const FARTHEST: f64 = 1.05;
-
-/// … or when its stillness falls to this share of the usual between them.
+/// … when its stillness falls to this share of the usual between them.
 const DIP: f32 = 0.75;
+
+/// One over which the horse goes on so far, heights at the withers, is two however long it lasts: an extended
+/// trot's stance is 0.85 of them long (Clayton 1994, Equine Vet J 26:230; values from memory).
+const FARTHEST: f64 = 1.05;
 
 struct Open {
     first: usize,

@@ -58,13 +58,13 @@ pub enum Hard {
     Without(Shown),
     /// The horse is larger than the picture.
     TooClose,
-    /// It is 30 to 45 pixels high.
+    /// It is 30 to 46 pixels high, or 30 to 38 before a camera that stands still.
     TooFar,
-    /// The camera shakes by a quarter of the picture.
+    /// The camera trembles by 0.03 radians, twenty times as much as a hand or more.
     Shaken,
     /// It is dusk: a tenth of the light, and noise.
     Dark,
-    /// The ground has the tone of the hooves and no grain.
+    /// The whole horse has the tone of the ground, and throws no shadow.
     HoovesOfSand,
 }
 
