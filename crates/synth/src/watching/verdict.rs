@@ -1,6 +1,7 @@
 //! What is told of a ride from footfalls that were found, nobody looking, against what the true ones tell.
 
 use umlauf_gait::base::gait::Gait;
+use umlauf_gait::base::limb::Limb;
 use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::bouts::bout_figures::BoutFigures;
 use umlauf_gait::events::flying_change::{FlyingChange, Verdict};
@@ -43,19 +44,18 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         })
         .collect();
     let [first, last] = [marks.first(), marks.last()].map(|m| m.map_or(0.0, |m| m.on.0));
-    // Of the same stretch.
-    let true_marks: Vec<Footfall> = film
-        .truth
-        .footfalls()
+    // Of the same stretch, which may begin before the ride's first stride and end after its last.
+    let in_film = |s: f64| Seconds(s + MARGIN_S);
+    let mut true_marks: Vec<Footfall> = Limb::ALL
         .into_iter()
-        .map(|f| Footfall {
-            on: Seconds(f.on.0 + MARGIN_S),
-            off: f.off.map(|off| Seconds(off.0 + MARGIN_S)),
-            at: None,
-            ..f
+        .flat_map(|limb| film.truth.stances[limb.index()].iter().map(move |s| (limb, s)))
+        .map(|(limb, s)| Footfall {
+            off: Some(in_film(s.off)),
+            ..Footfall::new(limb, in_film(s.on))
         })
         .filter(|f| f.on.0 > first - WITHIN_S && f.on.0 < last + WITHIN_S)
         .collect();
+    true_marks.sort_by(|a, b| a.on.0.total_cmp(&b.on.0));
     let (found, truth) = (analyse(&marks, &options), analyse(&true_marks, &options));
     let (own, meant) = (longest(&found.bouts), longest(&truth.bouts));
     let gait = |b: Option<&BoutFigures>| b.map(|b| b.label.gait);
