@@ -1,4 +1,4 @@
-//! Ranges of grey frames at a chosen size, for a program that looks at them. Nothing is written.
+//! Ranges of frames at a chosen size, grey or in colour, for a program that looks at them. Nothing is written.
 
 use std::ffi::OsString;
 use std::ops::Range;
@@ -32,7 +32,7 @@ impl GreySize {
     }
 
     /// Pixels of a picture: one byte each.
-    pub fn pixels(self) -> usize {
+    pub const fn pixels(self) -> usize {
         self.width as usize * self.height as usize
     }
 }
@@ -53,6 +53,71 @@ pub async fn grey(
     times: &[i64],
     range: Range<usize>,
     size: GreySize,
+    each: impl FnMut(usize, &[u8]),
+) -> Result<(), FootageError> {
+    decoded(path, times, range, size, Tones::Grey, each).await
+}
+
+/// A frame in colour.
+#[derive(Clone, Copy, Debug)]
+pub struct Planes<'a> {
+    /// Grey, 0 to 255.
+    pub grey: &'a [u8],
+    /// How much bluer than grey, at half the size (rounded up); 128 for not at all.
+    pub blue: &'a [u8],
+    /// How much redder, likewise.
+    pub red: &'a [u8],
+}
+
+/// As [`grey`], in colour: ITU-R BT.601, full range, colours at half the size.
+///
+/// # Errors
+/// As [`grey`].
+pub async fn colour(
+    path: &Path,
+    times: &[i64],
+    range: Range<usize>,
+    size: GreySize,
+    mut each: impl FnMut(usize, Planes),
+) -> Result<(), FootageError> {
+    decoded(path, times, range, size, Tones::Colour, |frame, bytes| {
+        let (grey, rest) = bytes.split_at(size.pixels());
+        let (blue, red) = rest.split_at(rest.len() / 2);
+        each(frame, Planes { grey, blue, red });
+    })
+    .await
+}
+
+/// What is kept of a picture's tones.
+#[derive(Clone, Copy)]
+enum Tones {
+    Grey,
+    Colour,
+}
+
+impl Tones {
+    const fn format(self) -> &'static str {
+        match self {
+            Self::Grey => "format=gray",
+            Self::Colour => "format=yuvj420p",
+        }
+    }
+
+    const fn bytes(self, size: GreySize) -> usize {
+        let half = size.width.div_ceil(2) as usize * size.height.div_ceil(2) as usize;
+        match self {
+            Self::Grey => size.pixels(),
+            Self::Colour => size.pixels() + 2 * half,
+        }
+    }
+}
+
+async fn decoded(
+    path: &Path,
+    times: &[i64],
+    range: Range<usize>,
+    size: GreySize,
+    tones: Tones,
     mut each: impl FnMut(usize, &[u8]),
 ) -> Result<(), FootageError> {
     let wanted =
@@ -67,6 +132,11 @@ pub async fn grey(
     let to = after.map_or(last + 1.0, |t| f64::midpoint(t, last));
     let seek = (first - seconds(times[0]) - RUN_UP_S).max(0.0);
     let GreySize { width, height } = size;
+    let (format, bytes) = (tones.format(), tones.bytes(size));
+    let matrix = match tones {
+        Tones::Grey => "",
+        Tones::Colour => ":out_color_matrix=bt601:out_range=pc",
+    };
     let mut args: Vec<OsString> =
         ["-v", "error", "-nostdin", "-copyts", "-ss"].map(OsString::from).to_vec();
     args.push(format!("{seek:.6}").into());
@@ -74,7 +144,7 @@ pub async fn grey(
     args.extend(["-map", "0:V:0", "-an", "-vf"].map(OsString::from));
     args.push(
         format!(
-            "select='between(t,{from:.7},{to:.7})',scale={width}:{height}:flags=area,format=gray"
+            "select='between(t,{from:.7},{to:.7})',scale={width}:{height}:flags=area{matrix},{format}"
         )
         .into(),
     );
@@ -83,14 +153,14 @@ pub async fn grey(
     args.extend(["-f", "rawvideo", "pipe:1"].map(OsString::from));
     // Ten times real time from the run-up on, and a minute more than any machine should need.
     let limit = Duration::from_secs_f64(60.0 + 10.0 * (last - first + RUN_UP_S));
-    let mut picture: Vec<u8> = Vec::with_capacity(size.pixels());
+    let mut picture: Vec<u8> = Vec::with_capacity(bytes);
     let mut frame = range.start;
     child::run_with("ffmpeg", &args, limit, |mut block| {
         while !block.is_empty() && frame < range.end {
-            let (part, rest) = block.split_at(block.len().min(size.pixels() - picture.len()));
+            let (part, rest) = block.split_at(block.len().min(bytes - picture.len()));
             picture.extend_from_slice(part);
             block = rest;
-            if picture.len() == size.pixels() {
+            if picture.len() == bytes {
                 each(frame, &picture);
                 picture.clear();
                 frame += 1;

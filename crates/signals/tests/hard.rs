@@ -16,7 +16,7 @@ fn ridden(name: &str, strides: usize) -> Ridden {
 }
 
 fn told(name: &str, strides: usize, rate: f64, handling: Handling, seed: u64) -> Outcome {
-    outcome(&Asked { ridden: ridden(name, strides), rate, handling, seed, hard: None })
+    outcome(&Asked { ridden: ridden(name, strides), rate, handling, seed, hard: None, wraps: 0 })
 }
 
 #[test]
@@ -24,7 +24,7 @@ fn of_a_film_without_a_horse_nothing_is_told() {
     let shown = [Shown::Nothing, Shown::Car, Shown::Dog, Shown::Walker, Shown::Flag];
     let asked = |shown, (handling, seed)| {
         let hard = Some(Hard::Without(shown));
-        Asked { ridden: ridden("trot", 3), rate: 30.0, handling, seed, hard }
+        Asked { ridden: ridden("trot", 3), rate: 30.0, handling, seed, hard, wraps: 0 }
     };
     let cameras = [(Handling::Fixed, 1_300_000), (Handling::Panning, 1_300_001)];
     let all: Vec<Asked> =

@@ -7,6 +7,7 @@ use rand_chacha::ChaCha8Rng;
 use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_signals::fusion::{Moment, lined};
 use umlauf_signals::picture::contact::Contact;
+use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::settle::Usual;
 use umlauf_signals::picture::sides::{Stance, limbs, limbs_about};
 use umlauf_signals::picture::steady::steadied;
@@ -45,7 +46,10 @@ fn near_and_far_are_told_by_a_pixel_and_a_change_of_lead_goes_through() {
                 let near = if side == Side::Left { 0.9 } else { -0.9 };
                 let row = 300.0 + slope * x + bend * x * x + near + 0.4 * noise(&mut rng);
                 let ahead = if fore { 0.33 } else { -0.36 } + 0.05 * noise(&mut rng);
-                stances.push((limb, Stance { on, ahead, x, row, row_sd: 0.0, nearer: 0.0 }));
+                stances.push((
+                    limb,
+                    Stance { on, ahead, x, row, row_sd: 0.0, nearer: 0.0, may: May::ANY },
+                ));
             }
         }
         let named = limbs(&stances.iter().map(|s| s.1).collect::<Vec<_>>(), Side::Left);
@@ -74,7 +78,8 @@ fn one_limb_that_is_said_tells_the_others_where_rows_do_not() {
                 let on = 45.0 * (f64::from(stride) + place);
                 let ahead = if limb.is_hind() { -0.35 } else { 0.3 } + 0.05 * noise(&mut rng);
                 let row = 300.0 + 0.3 * noise(&mut rng);
-                let stance = Stance { on, ahead, x: 4.0 * on, row, row_sd: 0.0, nearer: 0.0 };
+                let stance =
+                    Stance { on, ahead, x: 4.0 * on, row, row_sd: 0.0, nearer: 0.0, may: May::ANY };
                 trot.push((limb, stance));
             }
         }

@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use umlauf_gait::base::limb::Limb;
+use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::seen::Seen;
 use umlauf_signals::picture::sides::Stance;
 use umlauf_synth::flat::conditions::Handling;
@@ -14,7 +15,8 @@ const RATE: f64 = 60.0;
 
 /// Everything that was ridden, seen so many frames late, by the limb that `as_limb` makes of each.
 fn seen(film: &FlatFilm, late: f64, as_limb: impl Fn(Limb) -> Limb) -> Vec<Seen> {
-    let stance = Stance { on: 0.0, ahead: 0.0, x: 0.0, row: 0.0, row_sd: 0.0, nearer: 0.0 };
+    let stance =
+        Stance { on: 0.0, ahead: 0.0, x: 0.0, row: 0.0, row_sd: 0.0, nearer: 0.0, may: May::ANY };
     let one = |limb: Limb, on: f64, off: f64| Seen {
         limb: as_limb(limb),
         on: (on + MARGIN_S) * RATE + late,
@@ -44,6 +46,7 @@ fn the_truth_is_all_found_and_what_is_late_or_of_the_other_limb_is_not() {
         handling: Handling::Panning,
         seed: 4001,
         hard: None,
+        wraps: 0,
     };
     let film = asked.film();
     let all = Compared::of(&film, &seen(&film, 0.0, |l| l));
@@ -65,7 +68,8 @@ fn the_truth_is_all_found_and_what_is_late_or_of_the_other_limb_is_not() {
 #[test]
 fn a_late_change_is_told_from_the_truth_and_the_other_lead_from_swapped_limbs() {
     for (seed, ridden) in [(4002, RIDDEN[3]), (4006, RIDDEN[3]), (4000, RIDDEN[2])] {
-        let asked = Asked { ridden, rate: RATE, handling: Handling::Panning, seed, hard: None };
+        let asked =
+            Asked { ridden, rate: RATE, handling: Handling::Panning, seed, hard: None, wraps: 0 };
         let film = asked.film();
         let right = told(&asked, &film, &seen(&film, 0.0, |l| l));
         assert!(right.gait && right.tempo.unwrap().abs() < 1e-3 && !right.late_made_up);

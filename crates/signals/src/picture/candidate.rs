@@ -3,6 +3,7 @@
 use crate::number::{count, place};
 use crate::picture::contact::Contact;
 use crate::picture::hoof::{Hoof, Looks};
+use crate::picture::may::May;
 use crate::picture::shadow::Shadow;
 use crate::picture::sides::{Stance, halves};
 use crate::picture::strokes::Stroke;
@@ -204,6 +205,7 @@ impl Candidate {
             row: self.row,
             row_sd: self.row_sd,
             nearer: self.nearer,
+            may: May::ANY,
         }
     }
 }

@@ -6,6 +6,7 @@ use umlauf_gait::base::limb::Limb;
 use crate::number::{count, place};
 use crate::picture::candidate::Candidate;
 use crate::picture::contact::Contact;
+use crate::picture::may::May;
 use crate::picture::path::Path;
 use crate::picture::seen::{Doubt, Seen};
 use crate::picture::settle::Usual;
@@ -107,6 +108,7 @@ pub fn footfalls(found: &[Candidate], way: &Path, rate: f64) -> Vec<Seen> {
                     row: f.row,
                     row_sd: f.row_sd,
                     nearer: f.nearer,
+                    may: May::ANY,
                 },
             };
             Some(seen)

@@ -3,8 +3,8 @@
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
 //! the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
-//! [`contact`], [`sides`], [`candidate`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
-//! [`footfalls`], [`steps`], [`watch`].
+//! [`contact`], [`may`], [`sides`], [`candidate`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
+//! [`footfalls`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
 
 pub mod area;
 pub mod background;
@@ -18,6 +18,7 @@ pub mod horse;
 pub mod knee;
 pub mod laid;
 pub mod lit;
+pub mod may;
 pub mod motion;
 pub mod one_horse;
 pub mod path;
@@ -30,7 +31,9 @@ pub mod steady;
 pub mod steps;
 pub mod still;
 pub mod strokes;
+pub mod tint;
 pub mod turn;
 pub mod unrolled;
 pub mod votes;
 pub mod watch;
+pub mod wraps;

@@ -9,6 +9,7 @@
 use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::number::count;
+use crate::picture::may::May;
 
 /// What is known of a stance.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -25,6 +26,8 @@ pub struct Stance {
     pub row_sd: f64,
     /// Log odds that it is near, by what passed before it while it stood; 0 where that is not seen.
     pub nearer: f64,
+    /// Whose it may be, by what its limb wears.
+    pub may: May,
 }
 
 /// A limb and how sure it is.
@@ -57,12 +60,16 @@ pub fn limbs_about(stances: &[Stance], near: Side, said: &[(usize, Limb)]) -> Ve
     if stances.len() < FEWEST {
         return vec![];
     }
-    let mut fore = fores(stances);
-    let mut known = vec![None; stances.len()];
+    let mut may: Vec<May> = stances.iter().map(|s| s.may).collect();
     for (k, limb) in said.iter().filter(|(k, _)| *k < stances.len()) {
-        fore[*k] = (!limb.is_hind(), 1.0);
-        known[*k] = Some(limb.side() == near);
+        may[*k] = May::only(*limb);
     }
+    let mut fore = fores(stances);
+    for (fore, may) in fore.iter_mut().zip(&may) {
+        *fore = may.girdle().map_or(*fore, |front| (front, 1.0));
+    }
+    let known: Vec<Option<bool>> =
+        may.iter().zip(&fore).map(|(m, f)| m.side(f.0).map(|side| side == near)).collect();
     let chances = near_chances(stances, &fore, &known);
     fore.iter()
         .zip(chances)

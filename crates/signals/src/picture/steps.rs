@@ -67,6 +67,7 @@ pub fn steps(stances: &[Stance], height: f64, rate: f64) -> Steps {
 #[cfg(test)]
 mod tests {
     use super::{Stance, Steps, steps};
+    use crate::picture::may::May;
 
     /// Stances of a girdle every `step_s` and `step` heights of 100 pixels, 60 frames a second.
     fn stances(step_s: f64, step: f64) -> Vec<Stance> {
@@ -78,6 +79,7 @@ mod tests {
                 row: 0.0,
                 row_sd: 1.0,
                 nearer: 0.0,
+                may: May::ANY,
             })
             .collect()
     }

@@ -11,6 +11,7 @@ use crate::picture::refused::{Camera, Refused};
 use crate::picture::seen::{Doubt, Seen};
 use crate::picture::sides::{Stance, hovering, limbs};
 use crate::picture::steps::{Steps, steps};
+use crate::picture::wraps::{Says, View, Worn};
 
 /// What was found in a clip.
 #[derive(Clone, Debug, PartialEq)]
@@ -33,14 +34,27 @@ const FEWEST: usize = 6;
 /// # Errors
 /// When nothing can be told from it: why, and what to film instead.
 pub fn watch(frames: Vec<Layers>, rate: f64, near: Option<Side>) -> Result<Watched, Refused> {
-    told(laid(frames, rate)?, rate, near)
+    watch_worn(frames, rate, near, &Worn::default())
+}
+
+/// As [`watch`], of a horse whose limbs wear wraps.
+///
+/// # Errors
+/// As [`watch`].
+pub fn watch_worn(
+    frames: Vec<Layers>,
+    rate: f64,
+    near: Option<Side>,
+    worn: &Worn,
+) -> Result<Watched, Refused> {
+    told(laid(frames, rate)?, rate, near, worn)
 }
 
 /// The footfalls of what was laid.
 ///
 /// # Errors
 /// When too little of it stands still.
-pub fn told(laid: Laid, rate: f64, near: Option<Side>) -> Result<Watched, Refused> {
+pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Watched, Refused> {
     let Laid { camera, way, horse, candidates, unrolled } = laid;
     let near = near.unwrap_or(if horse.rightward { Side::Right } else { Side::Left });
     let mut seen = footfalls(&candidates, &way, rate);
@@ -48,6 +62,19 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>) -> Result<Watched, Refuse
     let all: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
     let mut high = hovering(&all, HOVERS * horse.height).into_iter();
     seen.retain(|_| !high.next().unwrap_or(false));
+    if !worn.is_bare() {
+        let said =
+            worn.says(&seen, &View { way: &way, unrolled: unrolled.as_ref(), horse: &horse });
+        let mut said = said.into_iter();
+        seen.retain_mut(|s| match said.next() {
+            Some(Says::NoHoof) => false,
+            Some(Says::Limb(may)) => {
+                s.stance.may = may;
+                true
+            }
+            _ => true,
+        });
+    }
     if seen.len() < FEWEST {
         return Err(Refused::NothingStands);
     }

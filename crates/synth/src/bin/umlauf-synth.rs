@@ -55,9 +55,9 @@ enum Task {
         /// First seed. From 1000000 on nothing is tuned.
         #[arg(long, default_value_t = TESTED_FROM)]
         from: u64,
-        /// Only films of which nothing should be told, or little.
+        /// Only some of them.
         #[arg(long)]
-        only_hard: bool,
+        only: Option<Only>,
         /// File to write.
         #[arg(long, default_value = "docs/accuracy-films.md")]
         into: PathBuf,
@@ -93,6 +93,20 @@ enum Task {
     },
 }
 
+/// Some of the films.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, clap::ValueEnum)]
+enum Only {
+    /// Unmarked legs.
+    Bare,
+    /// Films of which nothing should be told, or little.
+    Hard,
+    /// Legs with wraps.
+    Wraps,
+}
+
+/// Seeds of films with wraps lie so far above the others'.
+const WRAPS_FROM: u64 = 200_000;
+
 /// Seeds of films that are hard lie so far above the others'.
 const HARD_FROM: u64 = 100_000;
 
@@ -113,15 +127,19 @@ fn main() -> Result<()> {
             fs::write(&into, accuracy::page::page(&table, runs))
                 .with_context(|| format!("cannot write {}", into.display()))
         }
-        Task::Films { films, from, only_hard, into } => {
+        Task::Films { films, from, only, into } => {
             let watched = |asked: &[Asked]| {
                 table::outcomes(asked, |asked, own| println!("{}", page::line(asked, own)))
             };
-            let asked = if only_hard { vec![] } else { table::asked(films, from) };
-            let hard = table::hard(films, from + HARD_FROM);
-            let (found, refused) = (watched(&asked), watched(&hard));
-            fs::write(&into, page::page((&asked, &found), (&hard, &refused), films, from))
-                .with_context(|| format!("cannot write {}", into.display()))
+            let wanted = |one: Only, all: Vec<Asked>| {
+                if only.is_none_or(|only| only == one) { all } else { vec![] }
+            };
+            let bare = wanted(Only::Bare, table::asked(films, from));
+            let hard = wanted(Only::Hard, table::hard(films, from + HARD_FROM));
+            let wraps = wanted(Only::Wraps, table::wrapped(films, from + WRAPS_FROM));
+            let [found, refused, worn] = [&bare, &hard, &wraps].map(|asked| watched(asked));
+            let page = page::page((&bare, &found), (&hard, &refused), (&wraps, &worn), films, from);
+            fs::write(&into, page).with_context(|| format!("cannot write {}", into.display()))
         }
         Task::Sensors { clip, trunk, late, rate, to } => {
             ensure!((50.0..=2000.0).contains(&rate), "--rate {rate}: 50 to 2000 samples a second");

@@ -20,6 +20,10 @@ pub(crate) struct Painter<'a> {
     pub origin: f64,
 }
 
+/// How much bluer and redder than grey a brown coat is, and a rider's jacket.
+const COAT_HUE: (f32, f32) = (-11.0, 13.0);
+const JACKET_HUE: (f32, f32) = (14.0, 4.0);
+
 impl Painter<'_> {
     fn x(&self, along: f64) -> f64 {
         self.origin + if self.made.rightward { along } else { -along }
@@ -66,6 +70,7 @@ impl Painter<'_> {
         let beat = std::f64::consts::TAU * t / self.truth.ride.template.stride_s;
         let heave = 0.012 * h * (2.0 * beat).sin();
         let z = self.distance;
+        self.canvas.brush = COAT_HUE;
         let at = |along: f64, up: f64| (body + along * h, up * h + heave);
         let coat = Paint { tone: self.made.coat, cover: 1.0, round: 40.0 };
         let dark = Paint::full(0.7 * self.made.points + 0.1 * self.made.coat);
@@ -81,7 +86,9 @@ impl Painter<'_> {
             self.leg(limb, &joints[limb.index()], 1.0);
         }
         let jacket = Paint::full(0.35 * self.made.sand);
+        self.canvas.brush = JACKET_HUE;
         self.bar((at(0.04, 0.98), 0.09 * h), (at(0.05, 1.38), 0.085 * h), z, jacket);
+        self.canvas.brush = (0.0, 0.0);
         self.ellipse(at(0.07, 1.55), (0.06 * h, 0.075 * h), 0.0, z, Paint::full(70.0));
         self.bar((at(0.06, 0.98), 0.06 * h), (at(0.16, 0.72), 0.05 * h), z, Paint::full(235.0));
         self.bar((at(0.16, 0.72), 0.045 * h), (at(0.08, 0.46), 0.035 * h), z, Paint::full(25.0));
@@ -96,7 +103,9 @@ impl Painter<'_> {
         let low = if made.socks[limb.index()] { 225.0 } else { made.points };
         let low = Paint { round: 10.0, ..Paint::full(low * light) };
         let thick = if limb.is_hind() { 0.095 } else { 0.075 };
+        self.canvas.brush = COAT_HUE;
         self.bar((j.root, thick * h), (j.middle, 0.042 * h), z, coat);
+        self.canvas.brush = (0.0, 0.0);
         self.bar((j.middle, 0.036 * h), (j.fetlock, 0.026 * h), z, low);
         let hoof = Paint { round: 6.0, ..Paint::full(made.hooves * light) };
         let crown = (
@@ -104,6 +113,18 @@ impl Painter<'_> {
             0.5 * (j.heel.1 + j.toe.1) + 0.45 * made.action.hoof * h,
         );
         self.bar((j.fetlock, 0.028 * h), (crown, 0.027 * h), z, low);
+        if let Some(wrap) = made.wraps[limb.index()] {
+            #[expect(clippy::cast_possible_truncation, reason = "a colour")]
+            let hue = |v: f64| (v * light) as f32;
+            self.canvas.brush = (hue(wrap.blue), hue(wrap.red));
+            let below = |share: f64| {
+                let part = |a: f64, b: f64| a + share * (b - a);
+                (part(j.middle.0, j.fetlock.0), part(j.middle.1, j.fetlock.1))
+            };
+            let paint = Paint { round: 16.0, ..Paint::full(wrap.grey * light) };
+            self.bar((below(0.22), 0.041 * h), (below(1.0), 0.037 * h), z, paint);
+            self.canvas.brush = (0.0, 0.0);
+        }
         // The sole is flat: the hoof is filled from bars that lie on it.
         let thick = 0.012 * h;
         let up = |p: (f64, f64)| (p.0, p.1 + thick);
@@ -146,6 +167,12 @@ impl Painter<'_> {
         let dark = 0.65 * made.shadow as f32;
         let lit = self.canvas.pixels.iter_mut().zip(&shade.pixels);
         lit.for_each(|(pixel, shade)| *pixel *= 1.0 - dark * shade);
+        if let Some(hues) = &mut self.canvas.hues {
+            for (hue, shade) in hues.iter_mut().zip(&shade.pixels) {
+                let left = 1.0 - dark * shade;
+                *hue = (hue.0 * left, hue.1 * left);
+            }
+        }
     }
 
     fn dust(&mut self, t: f64) {

@@ -12,6 +12,10 @@ pub struct Canvas {
     pub pixels: Vec<f32>,
     /// An edge is this wide, pixels.
     pub soft: f64,
+    /// How much bluer and redder than grey, where the picture has colours.
+    pub hues: Option<Vec<(f32, f32)>>,
+    /// How much bluer and redder than grey what is painted next is.
+    pub brush: (f32, f32),
 }
 
 /// What a shape is painted with.
@@ -35,7 +39,8 @@ impl Paint {
 impl Canvas {
     /// An empty picture.
     pub fn new(width: usize, height: usize, soft: f64) -> Self {
-        Self { width, height, pixels: vec![0.0; width * height], soft }
+        let pixels = vec![0.0; width * height];
+        Self { width, height, pixels, soft, hues: None, brush: (0.0, 0.0) }
     }
 
     /// A bar with round ends, of other widths at its ends: `a` and `b` are x, y and radius.
@@ -87,6 +92,7 @@ impl Canvas {
         };
         let (x0, x1) = span(left, right, self.width);
         let (y0, y1) = span(top, bottom, self.height);
+        let brush = self.brush;
         for y in y0..y1 {
             for x in x0..x1 {
                 let (far, up) = shape(count(x), count(y));
@@ -97,6 +103,11 @@ impl Canvas {
                     #[expect(clippy::cast_possible_truncation, reason = "a grey value")]
                     let (cover, tone) = (cover as f32, tone as f32);
                     *pixel += cover * (tone - *pixel);
+                    if let Some(hues) = &mut self.hues {
+                        let hue = &mut hues[y * self.width + x];
+                        hue.0 += cover * (brush.0 - hue.0);
+                        hue.1 += cover * (brush.1 - hue.1);
+                    }
                 }
             }
         }

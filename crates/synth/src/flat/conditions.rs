@@ -3,6 +3,7 @@
 
 use rand::{Rng as _, SeedableRng as _};
 use rand_chacha::ChaCha8Rng;
+use umlauf_gait::base::limb::Limb;
 
 use crate::flat::limb::Action;
 
@@ -91,7 +92,40 @@ pub struct Conditions {
     pub action: Action,
     /// What moves through the picture.
     pub shown: Shown,
+    /// Wraps about the lower legs, by limb.
+    pub wraps: [Option<Tone>; 4],
 }
+
+/// A colour: grey value, and how much bluer and redder than grey.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Tone {
+    /// Grey value.
+    pub grey: f64,
+    /// How blue.
+    pub blue: f64,
+    /// How red.
+    pub red: f64,
+}
+
+impl Tone {
+    /// From red, green and blue, 0 to 255 (ITU-R BT.601-7, §2.5).
+    pub const fn of_rgb([r, g, b]: [f64; 3]) -> Self {
+        let grey = 0.299 * r + 0.587 * g + 0.114 * b;
+        Self { grey, blue: (b - grey) / 1.772, red: (r - grey) / 1.402 }
+    }
+}
+
+/// Colours of wraps that can be told apart.
+const WRAPS: [[f64; 3]; 8] = [
+    [190.0, 35.0, 40.0],
+    [40.0, 70.0, 180.0],
+    [225.0, 200.0, 45.0],
+    [45.0, 140.0, 65.0],
+    [235.0, 130.0, 30.0],
+    [120.0, 50.0, 140.0],
+    [70.0, 190.0, 210.0],
+    [235.0, 110.0, 160.0],
+];
 
 /// Seeds of the films that the search was tuned on lie below this, those it is tested on from here.
 pub const TESTED_FROM: u64 = 1_000_000;
@@ -141,6 +175,19 @@ impl Conditions {
                 leggy: within(0.98, 1.05),
             },
             shown: Shown::Horse,
+            wraps: [None; 4],
         }
+    }
+
+    /// The same with wraps on some limbs, each of another colour, drawn from the seed.
+    #[must_use]
+    pub fn wrapped(self, limbs: &[Limb]) -> Self {
+        let mut rng = ChaCha8Rng::seed_from_u64(self.seed ^ 0x3aa5);
+        let mut left: Vec<Tone> = WRAPS.map(Tone::of_rgb).to_vec();
+        let mut wraps = [None; 4];
+        for limb in limbs {
+            wraps[limb.index()] = Some(left.swap_remove(rng.random_range(0..left.len())));
+        }
+        Self { wraps, ..self }
     }
 }

@@ -11,6 +11,7 @@ use crate::flat::canvas::{Canvas, Paint, count};
 use crate::flat::conditions::{Conditions, Handling, Shown};
 use crate::flat::grain::Grain;
 use crate::flat::lens::Lens;
+use crate::flat::limb::limb as joints;
 use crate::flat::stranger;
 use crate::truth::{Truth, normal};
 
@@ -109,6 +110,22 @@ impl FlatFilm {
         (spot.x, spot.y)
     }
 
+    /// Where in a frame the middle of a limb's wrap is while it stands, pixels.
+    pub fn wrap(&self, frame: usize, limb: Limb) -> Option<(f64, f64)> {
+        let made = &self.made;
+        let joints = joints(&self.truth, limb, self.time(count(frame)), made.action);
+        let near = (limb.side() == Side::Right) == made.rightward;
+        let half = made.track * self.truth.ride.withers;
+        let (along, up) = (
+            f64::midpoint(joints.middle.0, joints.fetlock.0),
+            f64::midpoint(joints.middle.1, joints.fetlock.1),
+        );
+        let x = self.origin() + if made.rightward { along } else { -along };
+        let z = made.distance + if near { -half } else { half };
+        let spot = self.lens(count(frame)).see(x, up, z);
+        joints.stands.then_some((spot.x, spot.y))
+    }
+
     /// The way of a ride lies about the camera: its middle before it.
     fn origin(&self) -> f64 {
         let half = 0.5 * self.truth.ride.body_at(self.truth.duration());
@@ -117,6 +134,33 @@ impl FlatFilm {
 
     /// Draws a frame in grey.
     pub fn draw(&self, frame: usize) -> Vec<u8> {
+        self.exposed(frame, false).0
+    }
+
+    /// Draws a frame in colour: grey, and at half the size how blue and how red (128 for neither).
+    pub fn draw_coloured(&self, frame: usize) -> (Vec<u8>, Vec<u8>, Vec<u8>) {
+        let (grey, hues) = self.exposed(frame, true);
+        let (width, height) = self.made.size;
+        let halves: Vec<(f32, f32)> = (0..height.div_ceil(2))
+            .flat_map(|y| (0..width.div_ceil(2)).map(move |x| (x, y)))
+            .map(|(x, y)| {
+                let each = [(0, 0), (1, 0), (0, 1), (1, 1)].map(|(dx, dy)| {
+                    hues[(2 * y + dy).min(height - 1) * width + (2 * x + dx).min(width - 1)]
+                });
+                each.iter().fold((0.0, 0.0), |sum, h| (sum.0 + h.0 / 4.0, sum.1 + h.1 / 4.0))
+            })
+            .collect();
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
+        let byte = |v: f32| (f64::from(v) * self.made.light + 128.5).clamp(0.0, 255.0) as u8;
+        (
+            grey,
+            halves.iter().map(|h| byte(h.0)).collect(),
+            halves.iter().map(|h| byte(h.1)).collect(),
+        )
+    }
+
+    /// A frame's grey values, and its hues where they are asked for.
+    fn exposed(&self, frame: usize, coloured: bool) -> (Vec<u8>, Vec<(f32, f32)>) {
         let made = &self.made;
         let (width, height) = made.size;
         let middle = count(frame);
@@ -129,7 +173,11 @@ impl FlatFilm {
         if made.company {
             self.company(&mut behind, &lens, self.time(middle));
         }
+        if coloured {
+            behind.hues = Some(self.hues_behind(&lens));
+        }
         let mut sum = vec![0.0f32; width * height];
+        let mut hues = vec![(0.0, 0.0); if coloured { sum.len() } else { 0 }];
         // What moves is blurred by the shutter.
         for part in [-0.5, 0.0, 0.5] {
             let at = middle + part * made.shutter;
@@ -155,22 +203,40 @@ impl FlatFilm {
                 .paint(made.shown, t);
             }
             sum.iter_mut().zip(&canvas.pixels).for_each(|(s, p)| *s += p / 3.0);
+            for (sum, own) in hues.iter_mut().zip(canvas.hues.iter().flatten()) {
+                *sum = (sum.0 + own.0 / 3.0, sum.1 + own.1 / 3.0);
+            }
         }
         let mut rng = ChaCha8Rng::seed_from_u64(made.seed ^ (0xf00d + frame as u64));
-        sum.into_iter()
-            .map(|v| {
-                // Four uniform numbers are nearly a bell.
-                let bits: u32 = rng.random();
-                let bell: u32 = bits.to_be_bytes().iter().map(|b| u32::from(*b)).sum();
-                let noise = made.noise * (f64::from(bell) - 510.0) / 147.8;
-                let lit = f64::from(v) * made.light + noise + 0.5;
-                #[expect(
-                    clippy::cast_possible_truncation,
-                    clippy::cast_sign_loss,
-                    reason = "clamped"
-                )]
-                let byte = lit.clamp(0.0, 255.0) as u8;
-                byte
+        let grey = sum.into_iter().map(|v| {
+            // Four uniform numbers are nearly a bell.
+            let bits: u32 = rng.random();
+            let bell: u32 = bits.to_be_bytes().iter().map(|b| u32::from(*b)).sum();
+            let noise = made.noise * (f64::from(bell) - 510.0) / 147.8;
+            let lit = f64::from(v) * made.light + noise + 0.5;
+            #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
+            let byte = lit.clamp(0.0, 255.0) as u8;
+            byte
+        });
+        (grey.collect(), hues)
+    }
+
+    /// How blue and how red sand, grass, hedge and sky are.
+    fn hues_behind(&self, lens: &Lens) -> Vec<(f32, f32)> {
+        let (width, height) = self.made.size;
+        let hedge = self.made.distance + HEDGE;
+        (0..height)
+            .flat_map(|y| (0..width).map(move |x| (count(x), count(y))))
+            .map(|(x, y)| {
+                let (_, ry, rz) = lens.ray(x, y);
+                let to_ground = if ry < -1e-6 { lens.height / -ry } else { f64::INFINITY };
+                if to_ground * rz < self.made.distance + RAIL {
+                    (-9.0, 6.0)
+                } else if to_ground * rz < hedge || lens.height + hedge / rz * ry < 2.2 {
+                    (-16.0, -12.0)
+                } else {
+                    (12.0, -6.0)
+                }
             })
             .collect()
     }

@@ -1,7 +1,7 @@
 //! What a film is asked to show: the gait, the frame rate, how the camera is handled, and a seed for all
 //! else.
 
-use umlauf_gait::base::limb::Side;
+use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::flat::conditions::{Conditions, Handling, Shown};
 use crate::flat::film::FlatFilm;
@@ -49,6 +49,8 @@ pub struct Asked {
     pub seed: u64,
     /// What is not as it should be.
     pub hard: Option<Hard>,
+    /// How many limbs wear wraps, each of another colour.
+    pub wraps: usize,
 }
 
 /// What makes a film one of which nothing should be told, or little.
@@ -125,6 +127,17 @@ impl Asked {
         &CHANGED[[0, 1, 0, 2][usize::try_from(self.seed / 2 % 4).unwrap_or(0)]]
     }
 
+    /// The limbs that wear wraps: of two both fores, or those of a side.
+    pub fn wrapped(&self) -> &'static [Limb] {
+        match (self.wraps, self.seed % 3) {
+            (0, _) => &[],
+            (2, 0) => &[Limb::LF, Limb::RF],
+            (2, 1) => &[Limb::LF, Limb::LH],
+            (2, _) => &[Limb::RF, Limb::RH],
+            _ => &Limb::ALL,
+        }
+    }
+
     /// The film.
     pub fn film(&self) -> FlatFilm {
         let seed = self.seed;
@@ -150,7 +163,7 @@ impl Asked {
             then: None,
         };
         let made = Conditions::drawn(seed, self.rate, self.handling);
-        let made = self.hard.map_or(made, |hard| hard.make(made));
+        let made = self.hard.map_or(made, |hard| hard.make(made)).wrapped(self.wrapped());
         FlatFilm::new(Truth::new(ride), made)
     }
 }

@@ -49,7 +49,10 @@ const STEPS: [(f64, f64); 4] = [(0.0, 0.5), (0.5, 0.8), (0.8, 0.95), (0.95, 1.01
 /// A film in one line.
 pub fn line(asked: &Asked, own: &Outcome) -> String {
     let c = &own.compared;
-    let hard = asked.hard.map_or(String::new(), |hard| format!("{hard:?} "));
+    let mut hard = asked.hard.map_or(String::new(), |hard| format!("{hard:?} "));
+    if asked.wraps > 0 {
+        let _ = write!(hard, "{} wraps ", asked.wraps);
+    }
     let film = format!(
         "{hard}{} {:.0}/s {:?} seed {}: ",
         asked.ridden.name, asked.rate, asked.handling, asked.seed
@@ -71,6 +74,7 @@ pub fn line(asked: &Asked, own: &Outcome) -> String {
 pub fn page(
     (asked, outcomes): (&[Asked], &[Outcome]),
     hard: (&[Asked], &[Outcome]),
+    wraps: (&[Asked], &[Outcome]),
     films: u64,
     from: u64,
 ) -> String {
@@ -79,6 +83,7 @@ pub fn page(
     let row = |meant: &dyn Fn(&Asked) -> bool| Row::of(asked, outcomes, meant);
     // Writing to a string cannot fail.
     let _ = writeln!(out, "{films} films a row, seeds from {from} on ({kept}).\n");
+    out.push_str(MEANT);
     out.push_str(HEAD);
     for ridden in RIDDEN {
         for rate in RATES {
@@ -118,8 +123,24 @@ pub fn page(
             percent(right, own.len())
         );
     }
+    worn(&mut out, wraps);
     refused(&mut out, hard);
     out
+}
+
+/// What is found of horses whose limbs wear wraps.
+fn worn(out: &mut String, (asked, outcomes): (&[Asked], &[Outcome])) {
+    out.push_str(WORN);
+    out.push_str(HEAD);
+    for (name, wraps) in [("four wraps", 4), ("two wraps", 2)] {
+        for ridden in RIDDEN {
+            let own = Row::of(asked, outcomes, |a| a.wraps == wraps && a.ridden == ridden);
+            let _ = writeln!(out, "{}", cells(&format!("{}, {name}", ridden.name), "60", &own));
+        }
+        let own = Row::of(asked, outcomes, |a| a.wraps == wraps);
+        let _ = writeln!(out, "{}", cells(&format!("all, {name}"), "60", &own));
+    }
+    out.push_str("\nAim with four: found ≥ 97 %, limb ≥ 99.5 %.\n");
 }
 
 /// What is told of films of which nothing should be told, or little.
@@ -176,11 +197,14 @@ behind the rail. The camera stands still, turns after the horse or is held in th
 
 ";
 
-const HEAD: &str = "A footfall is in view when its hoof is in the picture from taking the ground to leaving it. It is found
+const MEANT: &str = "A footfall is in view when its hoof is in the picture from taking the ground to leaving it. It is found
 when its on lies within 1.5 frames; of those found the limb may be right. *Made up* is a footfall where none
 was ridden, by all that were told. Errors of on and off: root mean square, in frames; in brackets the bias.
 
-| ridden | frames/s | films | refused | in view | found | made up | limb right | on | off |
+";
+
+const HEAD: &str =
+    "| ridden | frames/s | films | refused | in view | found | made up | limb right | on | off |
 |---|---:|---:|---:|---:|---:|---:|---:|---:|---:|
 ";
 
@@ -192,6 +216,13 @@ Against what the true footfalls of the same stretch tell.
 
 | told | films | share | aim |
 |---|---:|---:|---:|
+";
+
+const WORN: &str = "
+## With wraps
+
+Each wrap of another colour, shown to the program by one click in the film. Two are on both fores or on a side.
+
 ";
 
 const REFUSED: &str = "

@@ -6,10 +6,15 @@ use std::sync::atomic::{AtomicUsize, Ordering};
 use std::thread::{available_parallelism, scope};
 
 use umlauf_signals::picture::grey::Grey;
-use umlauf_signals::picture::watch::{layers, watch};
+use umlauf_signals::picture::refused::Refused;
+use umlauf_signals::picture::tint::Tint;
+use umlauf_signals::picture::watch::{Watched, layers, watch, watch_worn};
+use umlauf_signals::picture::wraps::Worn;
 
 use crate::flat::conditions::Handling;
+use crate::flat::film::FlatFilm;
 use crate::watching::asked::{Asked, HARD, RIDDEN};
+use crate::watching::clicks::shown;
 use crate::watching::compared::Compared;
 use crate::watching::verdict::{Told, told};
 
@@ -39,7 +44,7 @@ pub fn asked(films: u64, from: u64) -> Vec<Asked> {
         for rate in RATES {
             for k in 0..films {
                 let handling = HANDLINGS[usize::try_from(k % 3).unwrap_or(0)];
-                out.push(Asked { ridden, rate, handling, seed, hard: None });
+                out.push(Asked { ridden, rate, handling, seed, hard: None, wraps: 0 });
                 seed += 1;
             }
         }
@@ -56,18 +61,48 @@ pub fn hard(films: u64, from: u64) -> Vec<Asked> {
             let at = |of: usize| usize::try_from(k).unwrap_or(0) % of;
             let (ridden, handling) = (RIDDEN[at(3)], HANDLINGS[at(7) % 3]);
             let rate = [60.0, 30.0, 120.0][at(5) % 3];
-            Asked { ridden, rate, handling, seed, hard: Some(hard) }
+            Asked { ridden, rate, handling, seed, hard: Some(hard), wraps: 0 }
         })
         .collect()
+}
+
+/// Films of horses that wear wraps on four limbs, or on two: every way of going at 60 frames a second, `films` of
+/// each; seeds from `from` on.
+pub fn wrapped(films: u64, from: u64) -> Vec<Asked> {
+    let all = RIDDEN.iter().flat_map(|r| (0..films).map(move |k| (*r, k)));
+    let both = all.flat_map(|own| [4, 2].map(|wraps| (own, wraps)));
+    both.zip(from..)
+        .map(|(((ridden, k), wraps), seed)| {
+            let handling = HANDLINGS[usize::try_from(k % 3).unwrap_or(0)];
+            Asked { ridden, rate: 60.0, handling, seed, hard: None, wraps }
+        })
+        .collect()
+}
+
+/// Watches a film as it is asked: its pictures, and the wraps that one click each has shown.
+pub fn watched(asked: &Asked, film: &FlatFilm) -> Result<Watched, Refused> {
+    let (width, height) = film.made.size;
+    if asked.wraps == 0 {
+        let pictures =
+            (0..film.frames()).filter_map(|frame| Grey::new(width, height, film.draw(frame)));
+        return watch(layers(pictures), asked.rate, None);
+    }
+    let mut tints = Vec::new();
+    let mut pictures = Vec::new();
+    for frame in 0..film.frames() {
+        let (grey, blue, red) = film.draw_coloured(frame);
+        let Some(grey) = Grey::new(width, height, grey) else { continue };
+        tints.extend(Tint::new(&grey, &blue, &red));
+        pictures.push(grey);
+    }
+    let worn = Worn::new(&shown(film, &tints), tints);
+    watch_worn(layers(pictures), asked.rate, None, &worn)
 }
 
 /// Draws a film, watches it, compares.
 pub fn outcome(asked: &Asked) -> Outcome {
     let film = asked.film();
-    let (width, height) = film.made.size;
-    let pictures =
-        (0..film.frames()).filter_map(|frame| Grey::new(width, height, film.draw(frame)));
-    match watch(layers(pictures), asked.rate, None) {
+    match watched(asked, &film) {
         Ok(watched) => Outcome {
             compared: Compared::of(&film, &watched.footfalls),
             refused: None,

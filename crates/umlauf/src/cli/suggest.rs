@@ -18,6 +18,7 @@ use crate::suggest::felt::sensed;
 use crate::suggest::search::{Ask, Given, search};
 use crate::suggest::suggestion::Suggested;
 use crate::suggest::table::table;
+use crate::suggest::worn::wraps;
 
 /// Options of a search.
 #[derive(Args)]
@@ -36,6 +37,10 @@ pub struct Suggest {
     /// A table of footfalls that are labelled already; the others are told about them.
     #[arg(long)]
     known: Option<PathBuf>,
+    /// A table of the wraps that limbs wear: limb,time_s,x_px,y_px (one click on each in the film), or
+    /// limb,colour (#rrggbb).
+    #[arg(long)]
+    wraps: Option<PathBuf>,
     /// Height of the horse at the withers, m; goes into the table.
     #[arg(long, value_parser = positive)]
     withers: Option<f64>,
@@ -93,8 +98,8 @@ pub fn run(args: &Suggest) -> Result<()> {
     let runtime = tokio::runtime::Runtime::new()?;
     if args.footage.is_dir() {
         ensure!(
-            args.sensor.is_none() && args.known.is_none(),
-            "--sensor and --known belong to one film, not to a folder"
+            args.sensor.is_none() && args.known.is_none() && args.wraps.is_none(),
+            "--sensor, --known and --wraps belong to one film, not to a folder"
         );
         let into = args.into.as_deref().context("a folder of films needs --into FOLDER")?;
         return runtime.block_on(all(args, ask, into));
@@ -118,6 +123,9 @@ fn given(args: &Suggest) -> Result<Given> {
     if let Some(path) = &args.known {
         let table = footfall_csv::read(&read(path)?).with_context(|| path.display().to_string())?;
         out.known = table.footfalls;
+    }
+    if let Some(path) = &args.wraps {
+        out.wraps = wraps(&read(path)?).with_context(|| path.display().to_string())?;
     }
     Ok(out)
 }

@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::sides::Stance;
 use umlauf_store::marks::Mark;
 use umlauf_store::origin::{Answer, Origin};
@@ -61,6 +62,9 @@ pub struct ToldFrom {
     /// Log odds that it is near, by what passed before it.
     #[serde(default)]
     pub nearer: f64,
+    /// Whose it may be by what its limb wears, a bit a limb; 0 for any.
+    #[serde(default)]
+    pub may: u8,
 }
 
 impl ToldFrom {
@@ -73,6 +77,7 @@ impl ToldFrom {
             row: self.row,
             row_sd: self.row_sd,
             nearer: self.nearer,
+            may: May::of_bits(self.may),
         }
     }
 }

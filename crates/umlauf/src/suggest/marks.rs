@@ -72,8 +72,9 @@ pub fn marks(
         let id = format!("{name}-{k}");
         if let Some((part, s)) = f.told_from {
             let id = id.clone();
-            let Stance { on, ahead, x, row, row_sd, nearer } = s;
-            kept.told_from.push(ToldFrom { id, part, on, ahead, x, row, row_sd, nearer });
+            let Stance { on, ahead, x, row, row_sd, nearer, may } = s;
+            let may = may.bits();
+            kept.told_from.push(ToldFrom { id, part, on, ahead, x, row, row_sd, nearer, may });
         }
         out.push(Mark {
             id,

@@ -1,6 +1,6 @@
 //! Footfalls that a film tells of by itself: seen, heard, felt by sensors, or all of them.
 //!
-//! Reading order: [`seen`], [`heard`], [`felt`], [`suggestion`], [`with_sensors`], [`known`], [`search`], [`table`]; in the yard [`found`], [`marks`],
+//! Reading order: [`seen`], [`heard`], [`felt`], [`suggestion`], [`with_sensors`], [`worn`], [`known`], [`search`], [`table`]; in the yard [`found`], [`marks`],
 //! [`again`].
 
 pub mod again;
@@ -14,3 +14,4 @@ pub mod seen;
 pub mod suggestion;
 pub mod table;
 pub mod with_sensors;
+pub mod worn;

@@ -5,16 +5,17 @@ use std::path::Path;
 use anyhow::Result;
 use umlauf_footage::probe::Probe;
 use umlauf_gait::Footfall;
-use umlauf_gait::base::limb::Side;
+use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::suggest::felt::Sensed;
 use crate::suggest::heard::heard;
 use crate::suggest::known::about_known;
-use crate::suggest::seen::{camera_name, seen, time_of};
+use crate::suggest::seen::{Known, camera_name, seen, time_of};
 use crate::suggest::suggestion::{
     Suggested, Suggestion, Trunk, Unseen, gait, of_heard, of_seen, side_name, side_of, together,
 };
 use crate::suggest::with_sensors::joined;
+use crate::suggest::worn::{Shown, learned};
 
 /// What is asked of a film.
 #[derive(Clone, Copy, Debug)]
@@ -38,6 +39,8 @@ pub struct Given {
     pub sensed: Option<Sensed>,
     /// Footfalls that somebody has labelled.
     pub known: Vec<Footfall>,
+    /// Wraps that were shown.
+    pub wraps: Vec<(Limb, Shown)>,
 }
 
 /// Speed of sound, m/s, in air of 20 °C (any table of physics).
@@ -66,7 +69,7 @@ pub async fn search(
     }
     let mut eyes = Vec::new();
     if ask.picture {
-        match looked_at(path, probe, ask, &mut found, done).await? {
+        match looked_at(path, probe, ask, &given.wraps, &mut found, done).await? {
             Ok(footfalls) => eyes = footfalls,
             Err(why) => reasons.insert(0, why),
         }
@@ -101,6 +104,7 @@ async fn looked_at(
     path: &Path,
     probe: &Probe,
     ask: Ask,
+    shown: &[(Limb, Shown)],
     found: &mut Suggested,
     done: &(dyn Fn(f64) + Sync),
 ) -> Result<Result<Vec<Suggestion>, String>> {
@@ -112,7 +116,9 @@ async fn looked_at(
     let time = |frame: f64| (time_of(times, frame) - time_of(times, 0.0)) / 1e6 / slow;
     #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
     let at = |frame: usize| time(frame as f64);
-    let whole = match seen(path, probe, rate, ask.near, done).await? {
+    let wraps = learned(path, probe, slow, shown).await?;
+    let known = Known { rate, near: ask.near, wraps: &wraps };
+    let whole = match seen(path, probe, known, done).await? {
         Ok(whole) => whole,
         Err(why) => {
             let (why, to_s) = (why.to_string(), at(times.len() - 1));

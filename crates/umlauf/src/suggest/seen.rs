@@ -3,14 +3,16 @@
 use std::path::Path;
 
 use anyhow::{Context as _, Result};
-use umlauf_footage::frames::{GreySize, grey};
+use umlauf_footage::frames::{GreySize, colour, grey};
 use umlauf_footage::probe::Probe;
 use umlauf_gait::base::limb::Side;
 use umlauf_signals::picture::grey::Grey;
 use umlauf_signals::picture::motion::Layers;
 use umlauf_signals::picture::refused::{Camera, Refused};
 use umlauf_signals::picture::seen::Seen;
-use umlauf_signals::picture::watch::{Watched, watch};
+use umlauf_signals::picture::tint::{Colour, Tint};
+use umlauf_signals::picture::watch::{Watched, watch_worn};
+use umlauf_signals::picture::wraps::{Worn, Wrap};
 
 /// Pictures are watched at this width at first, pixels: the withers then stand 150 to 250 high in a film
 /// that a horse fills by a third to a half.
@@ -44,19 +46,28 @@ pub struct Whole {
 /// Share of the time that goes into decoding, roughly.
 const READING: f64 = 0.3;
 
-/// Watches a film whose true frame rate is `rate`. `near` is the side that is seen, where it was said;
-/// `done` is told the share that is watched.
+/// What is known of a film before it is watched.
+#[derive(Clone, Copy, Debug)]
+pub struct Known<'a> {
+    /// Its true frame rate.
+    pub rate: f64,
+    /// The side that is seen, where it was said.
+    pub near: Option<Side>,
+    /// Wraps that the horse wears.
+    pub wraps: &'a [Wrap],
+}
+
+/// Watches a film; `done` is told the share that is watched.
 ///
 /// # Errors
 /// When the film cannot be decoded. Inside: why nothing is seen in it.
 pub async fn seen(
     path: &Path,
     probe: &Probe,
-    rate: f64,
-    near: Option<Side>,
+    known: Known<'_>,
     done: &(dyn Fn(f64) + Sync),
 ) -> Result<std::result::Result<Whole, Refused>> {
-    let first = seen_at(path, probe, rate, near, WIDTH, done).await?;
+    let first = seen_at(path, probe, known, WIDTH, done).await?;
     let small = match &first {
         Ok(whole) => whole.height < SMALL,
         Err(why) => matches!(why, Refused::TooSmall | Refused::NothingStands),
@@ -65,7 +76,7 @@ pub async fn seen(
         return Ok(first);
     }
     // A small horse in a large picture: once more, as large as memory allows.
-    let larger = seen_at(path, probe, rate, near, probe.width.min(2 * WIDTH), done).await?;
+    let larger = seen_at(path, probe, known, probe.width.min(2 * WIDTH), done).await?;
     let many = |seen: &std::result::Result<Whole, Refused>| {
         seen.as_ref().map_or(0, |whole| whole.footfalls.len())
     };
@@ -78,19 +89,21 @@ const SMALL: f64 = 110.0;
 async fn seen_at(
     path: &Path,
     probe: &Probe,
-    rate: f64,
-    near: Option<Side>,
+    known: Known<'_>,
     most_wide: u32,
     done: &(dyn Fn(f64) + Sync),
 ) -> Result<std::result::Result<Whole, Refused>> {
     let Some((size, by)) = working_size(probe, most_wide) else {
         return Ok(Err(Refused::TooSmall));
     };
+    let Known { rate, near, wraps } = known;
     let frames = probe.frame_times.len();
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
     let in_frames = |s: f64, most: usize| (s * rate).clamp(1.0, most as f64) as usize;
     // A film that stands on end has more pixels a frame, and fewer frames at a time.
     let most = CHUNK.0 * USUAL_PIXELS / size.0.pixels().max(USUAL_PIXELS);
+    // So has one in colour.
+    let most = if wraps.is_empty() { most } else { most * 3 / 5 };
     let chunk = in_frames(CHUNK.1, most);
     let shared = in_frames(SHARED_S, chunk / 4);
     let mut whole: Option<Whole> = None;
@@ -105,8 +118,11 @@ async fn seen_at(
             #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
             done((own as f64 + READING * (read as f64).min((end - own) as f64)) / frames as f64);
         };
-        let pictures = decoded(path, probe, from..to, size, &reading).await?;
-        let watched = tokio::task::spawn_blocking(move || watch(pictures, rate, near)).await?;
+        let (pictures, tints) =
+            decoded(path, probe, from..to, size, !wraps.is_empty(), &reading).await?;
+        let worn = Worn::new(wraps, tints);
+        let watching = move || watch_worn(pictures, rate, near, &worn);
+        let watched = tokio::task::spawn_blocking(watching).await?;
         match watched {
             Err(why) => unseen.push((own, end - 1, why)),
             Ok(found) => add(&mut whole, found, part, from, own..end, by),
@@ -161,20 +177,45 @@ async fn decoded(
     probe: &Probe,
     range: std::ops::Range<usize>,
     size: (GreySize, usize, usize),
+    coloured: bool,
     read: &(dyn Fn(usize) + Sync),
-) -> Result<Vec<Layers>> {
+) -> Result<(Vec<Layers>, Vec<Tint>)> {
     let (asked, width, height) = size;
     let mut out = Vec::with_capacity(range.len());
-    grey(path, &probe.frame_times, range, asked, |_, pixels| {
-        out.extend(Grey::new(width, height, pixels.to_vec()).map(Layers::of));
+    let mut tints = Vec::new();
+    let mut take = |pixels: &[u8], hues: Option<(&[u8], &[u8])>| {
+        let Some(picture) = Grey::new(width, height, pixels.to_vec()) else { return };
+        tints.extend(hues.and_then(|(blue, red)| Tint::new(&picture, blue, red)));
+        out.push(Layers::of(picture));
         if out.len().is_multiple_of(60) {
             read(out.len());
         }
-    })
-    .await
+    };
+    let times = &probe.frame_times;
+    if coloured {
+        colour(path, times, range, asked, |_, p| take(p.grey, Some((p.blue, p.red)))).await
+    } else {
+        grey(path, times, range, asked, |_, pixels| take(pixels, None)).await
+    }
     .with_context(|| format!("the pictures of {} cannot be read", path.display()))?;
-    Ok(out)
+    Ok((out, tints))
 }
+
+/// The colour that a film shows at a place of one of its frames, in its own pixels.
+///
+/// # Errors
+/// When the frame cannot be decoded, or shows no such place.
+pub async fn colour_at(path: &Path, probe: &Probe, frame: usize, at: (f64, f64)) -> Result<Colour> {
+    let (size, by) = working_size(probe, WIDTH).context("the film is too small")?;
+    let (_, tints) = decoded(path, probe, frame..frame + 1, size, true, &|_| ()).await?;
+    tints
+        .first()
+        .and_then(|tint| tint.about(at.0 / by, at.1 / by, CLICKED))
+        .with_context(|| format!("the film has no place {:.0}, {:.0}", at.0, at.1))
+}
+
+/// A click shows the colour of so many pixels about it, in the pictures as they are watched.
+const CLICKED: usize = 2;
 
 /// The size that is worked at, and how much larger the film is.
 fn working_size(probe: &Probe, most_wide: u32) -> Option<((GreySize, usize, usize), f64)> {

@@ -1,0 +1,136 @@
+//! A horse with wraps on its legs, drawn in colour and encoded: its limbs are told by what it wears, as one click on
+//! each has shown.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
+
+mod common;
+
+use std::fmt::Write as _;
+use std::io::Write as _;
+use std::path::Path;
+use std::process::{Command, Stdio};
+
+use common::root;
+use umlauf::suggest::worn::{Shown, wraps};
+use umlauf_gait::base::limb::Limb;
+use umlauf_gait::marks::footfall_csv;
+use umlauf_synth::flat::conditions::Handling;
+use umlauf_synth::flat::film::{FlatFilm, MARGIN_S};
+use umlauf_synth::watching::asked::{Asked, RIDDEN, Ridden};
+
+const RATE: f64 = 60.0;
+
+fn film() -> FlatFilm {
+    let ridden = Ridden { strides: 5, ..*RIDDEN.iter().find(|r| r.name == "canter").unwrap() };
+    let seed = 1_300_003;
+    Asked { ridden, rate: RATE, handling: Handling::Panning, seed, hard: None, wraps: 4 }.film()
+}
+
+fn encoded(film: &FlatFilm, into: &Path) {
+    let (w, h) = film.made.size;
+    let mut ffmpeg = Command::new("ffmpeg")
+        .args(["-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "yuvj420p"])
+        .args(["-s", &format!("{w}x{h}"), "-r", "60", "-i", "-"])
+        .args(["-vf", "scale=out_range=tv,format=yuv420p", "-c:v", "libx264", "-crf", "23"])
+        .arg(into)
+        .stdin(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut to = ffmpeg.stdin.take().unwrap();
+    let all: Vec<usize> = (0..film.frames()).collect();
+    for pair in all.chunks(2) {
+        let drawn: Vec<_> = std::thread::scope(|scope| {
+            let own: Vec<_> =
+                pair.iter().map(|f| scope.spawn(move || film.draw_coloured(*f))).collect();
+            own.into_iter().map(|own| own.join().unwrap()).collect()
+        });
+        for (grey, blue, red) in drawn {
+            [grey, blue, red].iter().for_each(|plane| to.write_all(plane).unwrap());
+        }
+    }
+    drop(to);
+    assert!(ffmpeg.wait().unwrap().success());
+}
+
+/// Footfalls told of the right limb, and of another than landed then.
+fn told(film: &FlatFilm, path: &Path, table: &Path) -> (usize, usize) {
+    let out = Command::new(env!("CARGO_BIN_EXE_umlauf"))
+        .args(["suggest", path.to_str().unwrap(), "--wraps", table.to_str().unwrap()])
+        .current_dir(root())
+        .output()
+        .unwrap();
+    assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+    let seen = footfall_csv::read(&out.stdout).unwrap().footfalls;
+    let there = |limb: Limb, on: f64| {
+        let stances = &film.truth.stances[limb.index()];
+        stances.iter().any(|s| (s.on + MARGIN_S - on).abs() < 1.5 / RATE)
+    };
+    let right = seen.iter().filter(|f| there(f.limb, f.on.0)).count();
+    let landed = |on: f64| Limb::ALL.into_iter().any(|l| there(l, on));
+    let wrong = seen.iter().filter(|f| !there(f.limb, f.on.0) && landed(f.on.0)).count();
+    assert!(seen.len() - right - wrong <= 1, "{} told", seen.len());
+    (right, wrong)
+}
+
+#[test]
+fn a_limb_is_told_by_the_wrap_that_one_click_has_shown() {
+    let folder = tempfile::tempdir().unwrap();
+    let (film, path) = (film(), folder.path().join("wraps.mp4"));
+    encoded(&film, &path);
+    // A click on each wrap, in the middle of a stance.
+    let clicks = |as_limb: fn(Limb) -> Limb| {
+        let mut table = "limb,time_s,x_px,y_px\n".to_owned();
+        for limb in Limb::ALL {
+            let stance = film.truth.stances[limb.index()][2];
+            let at = f64::midpoint(stance.on, stance.off) + MARGIN_S;
+            let (x, y) = film.wrap((at * RATE) as usize, limb).unwrap();
+            writeln!(table, "{},{at:.3},{x:.1},{y:.1}", as_limb(limb)).unwrap();
+        }
+        let path = folder.path().join("wraps.csv");
+        std::fs::write(&path, table).unwrap();
+        path
+    };
+    let (right, wrong) = told(&film, &path, &clicks(|l| l));
+    assert!(right >= 16 && wrong == 0, "{right} right, {wrong} wrong");
+    // Who says the fores the other way round gets them so: it is the wraps that are read.
+    let swapped = |l: Limb| match l {
+        Limb::LF => Limb::RF,
+        Limb::RF => Limb::LF,
+        hind => hind,
+    };
+    let (_, wrong) = told(&film, &path, &clicks(swapped));
+    assert!(wrong >= 7, "{wrong} wrong");
+    // A colour by its name does as well.
+    let mut table = "limb,colour\n".to_owned();
+    for limb in Limb::ALL {
+        let tone = film.made.wraps[limb.index()].unwrap();
+        let (red, blue) = (tone.grey + 1.402 * tone.red, tone.grey + 1.772 * tone.blue);
+        let green = (tone.grey - 0.299 * red - 0.114 * blue) / 0.587;
+        let byte = |v: f64| (v * film.made.light).round().clamp(0.0, 255.0) as u8;
+        writeln!(table, "{limb},#{:02x}{:02x}{:02x}", byte(red), byte(green), byte(blue)).unwrap();
+    }
+    let named = folder.path().join("named.csv");
+    std::fs::write(&named, table).unwrap();
+    let (right, wrong) = told(&film, &path, &named);
+    assert!(right >= 16 && wrong == 0, "{right} right, {wrong} wrong");
+}
+
+#[test]
+fn a_table_of_wraps_is_read_or_says_its_line() {
+    let read = |text: &str| wraps(text.as_bytes());
+    let both = read("limb,time_s,x_px,y_px,colour\nLF,1.5,300,200,\nRH,,,,#Ff8000\n").unwrap();
+    assert_eq!(both[0], (Limb::LF, Shown::Click { at_s: 1.5, x: 300.0, y: 200.0 }));
+    assert_eq!(both[1], (Limb::RH, Shown::Rgb([255, 128, 0])));
+    for (text, says) in [
+        ("", "limb"),
+        ("limb,time_s\nLF,1\n", "x_px"),
+        ("limb,colour\n", "no wrap"),
+        ("limb,colour\nLG,#ff0000\n", "line 2: `LG`"),
+        ("limb,colour\nLF,#ff0000\nRF,rot\n", "line 3: `rot`"),
+        ("limb,colour\nLF,#ffäöü\n", "line 2"),
+        ("limb,time_s,x_px,y_px\nLF,NaN,1,1\n", "time_s `NaN`"),
+        ("limb,time_s,x_px,y_px\nLF,1,-4,1\n", "x_px `-4`"),
+    ] {
+        let error = format!("{:#}", read(text).unwrap_err());
+        assert!(error.contains(says), "{text:?}: {error}");
+    }
+}
