@@ -3,7 +3,7 @@
 
 use std::collections::HashMap;
 
-use rusqlite::{OptionalExtension as _, params};
+use rusqlite::{OptionalExtension as _, Transaction, params};
 
 use crate::error::StoreError;
 use crate::mark::{Change, Mark};
@@ -19,6 +19,21 @@ impl Store {
         let sql = "SELECT body FROM found WHERE clip = ?1";
         let connection = self.read()?;
         Ok(connection.prepare_cached(sql)?.query_row([clip], |r| r.get(0)).optional()?)
+    }
+
+    /// Takes back the suggestions of a clip that wait for an answer, and keeps `body` beside it: it is to be
+    /// looked at anew. What was answered stays.
+    ///
+    /// # Errors
+    /// When the file cannot be written. Nothing is changed then.
+    pub fn withdraw(&self, clip: i64, body: &str) -> Result<(), StoreError> {
+        let mut connection = self.write();
+        let tx = connection.transaction()?;
+        tx.execute("DELETE FROM mark WHERE clip = ?1 AND origin ->> 'answer' = 'open'", [clip])?;
+        keep(&tx, clip, body)?;
+        tx.commit()?;
+        *self.recent() = None;
+        Ok(())
     }
 
     /// How many suggestions wait for an answer in each clip that has some.
@@ -63,13 +78,18 @@ impl Store {
         if count > MOST_MARKS {
             return Err(StoreError::Invalid(format!("a clip holds at most {MOST_MARKS} marks")));
         }
-        tx.execute(
-            "INSERT INTO found VALUES (?1, ?2) ON CONFLICT DO UPDATE SET body = ?2",
-            params![clip, body],
-        )?;
-        tx.execute("UPDATE clip SET revision = revision + 1 WHERE id = ?1", [clip])?;
+        keep(&tx, clip, body)?;
         tx.commit()?;
         self.follow(&connection, clip, &changes);
         Ok(true)
     }
+}
+
+fn keep(tx: &Transaction<'_>, clip: i64, body: &str) -> Result<(), StoreError> {
+    tx.execute(
+        "INSERT INTO found VALUES (?1, ?2) ON CONFLICT DO UPDATE SET body = ?2",
+        params![clip, body],
+    )?;
+    tx.execute("UPDATE clip SET revision = revision + 1 WHERE id = ?1", [clip])?;
+    Ok(())
 }

@@ -109,3 +109,22 @@ fn a_yard_taken_along_brings_its_suggestions_with_it() {
         store.marks_and_suggestions(clip).unwrap()
     );
 }
+
+#[test]
+fn what_waits_is_taken_back_before_a_clip_is_looked_at_anew_and_what_was_answered_stays() {
+    let (_folder, store, clip) = yard();
+    let found: Vec<Mark> =
+        [("a", 1000), ("b", 2000)].map(|(id, at)| suggested(id, at, Answer::Open)).to_vec();
+    store.suggest(clip, found.clone(), "{}").unwrap();
+    let taken = Some(suggested("a", 1000, Answer::Taken));
+    let take = Change { before: Some(found[0].clone()), after: taken };
+    store.edit(clip, "e1", &[take]).unwrap();
+    let before = store.revision(clip).unwrap();
+    store.withdraw(clip, "{\"wraps\":[]}").unwrap();
+    // A page that watches sees that something changed.
+    assert!(store.revision(clip).unwrap() > before);
+    assert_eq!(names(&store.marks_and_suggestions(clip).unwrap()), ["a"]);
+    assert_eq!(store.found(clip).unwrap().as_deref(), Some("{\"wraps\":[]}"));
+    assert!(store.suggest(clip, vec![found[1].clone()], "{}").unwrap());
+    assert_eq!(names(&store.marks_and_suggestions(clip).unwrap()), ["a", "b"]);
+}

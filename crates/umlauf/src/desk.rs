@@ -106,7 +106,7 @@ pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError
     let scatter = scatter(store, &clip)?;
     let analysis = analyse(&clip, horse.as_ref(), &marks, &own, scatter);
     let (can_undo, can_redo) = store.journal_depth(id)?;
-    let found = Kept::in_clip(store, id)?.map(|kept| found(kept, &marks));
+    let found = Kept::in_clip(store, id)?.map(|kept| found(kept, &marks, clip.settings.mirrored));
     let unlooked = unlooked(&clip, &marks, &analysis);
     let (document, (wheels, around_changes, checks)) = rayon::join(
         || document(&analysis),

@@ -3,8 +3,9 @@
 use std::path::Path;
 use std::sync::Arc;
 
-use umlauf_footage::proxy::{self, Shown};
+use umlauf_footage::proxy;
 use umlauf_footage::{filmstrip, probe, sound};
+use umlauf_gait::base::limb::Limb;
 use umlauf_signals::envelope::envelope;
 use umlauf_store::clip::{Clip, ProxyState};
 use umlauf_store::job::{Job, JobKind, Queue};
@@ -13,8 +14,10 @@ use crate::app::App;
 use crate::clip::clock::likely_slow_factor;
 use crate::problem::Problem;
 use crate::refused::Refused;
+use crate::suggest::found::{Kept, WrapClick};
 use crate::suggest::marks::{self, FilmClock};
 use crate::suggest::search::{Ask, Given, search};
+use crate::suggest::worn::Shown;
 
 /// One point of the sound's envelope covers this much of the file, µs.
 pub const SOUND_STEP_US: i64 = 5_000;
@@ -102,13 +105,20 @@ async fn find_footfalls(
     }
     let probe = probe::probe(original).await?;
     let ask = Ask { picture: true, sound: probe.has_sound, near: None, distance_m: None, slow };
+    let film = FilmClock {
+        first_us: probe.frame_times.first().copied().unwrap_or(0),
+        slow,
+        frame_us: 1e6 / probe.frame_rate().unwrap_or(30.0),
+    };
+    let kept = app.with(move |s| Kept::in_clip(s, id)).await?;
+    let wraps = kept.map_or_else(Vec::new, |kept| kept.wraps);
     let (send, mut receive) = tokio::sync::mpsc::unbounded_channel();
     let done = move |share| {
         // The receiver lives as long as the search.
         let _ = send.send(share);
     };
     let found = {
-        let given = Given::default();
+        let given = Given { wraps: shown(&wraps, film), ..Given::default() };
         let searching = search(original, &probe, ask, &given, &done);
         tokio::pin!(searching);
         loop {
@@ -121,20 +131,25 @@ async fn find_footfalls(
             }
         }
     };
-    let film = FilmClock {
-        first_us: probe.frame_times.first().copied().unwrap_or(0),
-        slow,
-        frame_us: 1e6 / probe.frame_rate().unwrap_or(30.0),
-    };
     let name = format!("found{}", job.id);
     app.ask(move |s| {
         let standing = s.marks_and_suggestions(id)?;
-        let (suggested, kept) = marks::marks(&found, &name, film, &standing);
+        let (suggested, mut kept) = marks::marks(&found, &name, film, &standing);
+        kept.wraps = wraps;
         let body = serde_json::to_string(&kept).map_err(|e| Refused::Failed(e.to_string()))?;
         s.suggest(id, suggested, &body)?;
         Ok(())
     })
     .await
+}
+
+/// Wraps as a search reads them.
+fn shown(wraps: &[WrapClick], film: FilmClock) -> Vec<(Limb, Shown)> {
+    let click = |w: &WrapClick| {
+        let at_s = film.seconds(w.at_us);
+        (w.limb.into(), Shown::Click { at_s, x: w.x_px, y: w.y_px })
+    };
+    wraps.iter().map(click).collect()
 }
 
 async fn make_proxy(
@@ -173,7 +188,12 @@ async fn make_proxy(
     keep_proxy(app, id, times, shown).await
 }
 
-async fn keep_proxy(app: &Arc<App>, id: i64, times: Vec<i64>, shown: Shown) -> Result<(), Refused> {
+async fn keep_proxy(
+    app: &Arc<App>,
+    id: i64,
+    times: Vec<i64>,
+    shown: proxy::Shown,
+) -> Result<(), Refused> {
     app.with(move |s| {
         if shown.frames < times.len() {
             let lost = times.len() - shown.frames;

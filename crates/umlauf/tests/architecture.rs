@@ -59,7 +59,7 @@ const PAGE: Plan<'static> = Plan {
         &["api"],
         &["ui"],
         &["live"],
-        &["wheel", "strip"],
+        &["wheel", "strip", "picture"],
         &["arena", "beside", "desk", "filming", "ground", "record", "session", "setup", "yard"],
         &["main"],
     ],

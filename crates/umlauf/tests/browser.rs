@@ -6,7 +6,20 @@ mod common;
 use std::path::Path;
 use std::process::Command;
 
-use common::{Program, root};
+use common::{Program, root, worn};
+use umlauf_gait::base::limb::Limb;
+use umlauf_synth::flat::film::{FlatFilm, MARGIN_S};
+
+/// Where wraps are to be clicked, and when each hoof lands.
+fn worn_words(film: &FlatFilm) -> String {
+    let own = |limb: Limb| {
+        let (at_s, x, y) = worn::click(film, limb);
+        let ons: Vec<f64> =
+            film.truth.stances[limb.index()].iter().map(|s| s.on + MARGIN_S).collect();
+        serde_json::json!({"limb": limb.code(), "at_s": at_s, "x": x, "y": y, "on_s": ons})
+    };
+    serde_json::Value::from(Limb::ALL.map(own).to_vec()).to_string()
+}
 
 #[test]
 fn the_page_does_its_work_in_chromium() {
@@ -16,6 +29,9 @@ fn the_page_does_its_work_in_chromium() {
     let folder = tempfile::tempdir().expect("a folder");
     let clip = folder.path().join("counting.mp4");
     common::counting_clip(&clip, 1280, 480, 120);
+    let worn_clip = folder.path().join("wraps.mp4");
+    let film = worn::film();
+    worn::encode(&film, &worn_clip);
     let program = Program::start(&["demo"], &folder.path().join("yard"));
     let set: Vec<serde_json::Value> = common::footage_set::good(folder.path())
         .iter()
@@ -47,6 +63,8 @@ fn the_page_does_its_work_in_chromium() {
         .env("UMLAUF_LOOKING", &looking.url)
         .env("UMLAUF_SET", serde_json::Value::from(set).to_string())
         .env("UMLAUF_COUNTING_CLIP", Path::new(&clip))
+        .env("UMLAUF_WORN_CLIP", &worn_clip)
+        .env("UMLAUF_WORN", worn_words(&film))
         .env("UMLAUF_LOCKED", serde_json::Value::from(locked).to_string())
         .status()
         .expect("npx runs");

@@ -5,51 +5,14 @@
 mod common;
 
 use std::fmt::Write as _;
-use std::io::Write as _;
 use std::path::Path;
-use std::process::{Command, Stdio};
+use std::process::Command;
 
-use common::root;
+use common::{root, worn};
 use umlauf::suggest::worn::{Shown, wraps};
 use umlauf_gait::base::limb::Limb;
 use umlauf_gait::marks::footfall_csv;
-use umlauf_synth::flat::conditions::Handling;
 use umlauf_synth::flat::film::{FlatFilm, MARGIN_S};
-use umlauf_synth::watching::asked::{Asked, RIDDEN, Ridden};
-
-const RATE: f64 = 60.0;
-
-fn film() -> FlatFilm {
-    let ridden = Ridden { strides: 5, ..*RIDDEN.iter().find(|r| r.name == "canter").unwrap() };
-    let seed = 1_300_003;
-    Asked { ridden, rate: RATE, handling: Handling::Panning, seed, hard: None, wraps: 4 }.film()
-}
-
-fn encoded(film: &FlatFilm, into: &Path) {
-    let (w, h) = film.made.size;
-    let mut ffmpeg = Command::new("ffmpeg")
-        .args(["-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "yuvj420p"])
-        .args(["-s", &format!("{w}x{h}"), "-r", "60", "-i", "-"])
-        .args(["-vf", "scale=out_range=tv,format=yuv420p", "-c:v", "libx264", "-crf", "23"])
-        .arg(into)
-        .stdin(Stdio::piped())
-        .spawn()
-        .unwrap();
-    let mut to = ffmpeg.stdin.take().unwrap();
-    let all: Vec<usize> = (0..film.frames()).collect();
-    for pair in all.chunks(2) {
-        let drawn: Vec<_> = std::thread::scope(|scope| {
-            let own: Vec<_> =
-                pair.iter().map(|f| scope.spawn(move || film.draw_coloured(*f))).collect();
-            own.into_iter().map(|own| own.join().unwrap()).collect()
-        });
-        for (grey, blue, red) in drawn {
-            [grey, blue, red].iter().for_each(|plane| to.write_all(plane).unwrap());
-        }
-    }
-    drop(to);
-    assert!(ffmpeg.wait().unwrap().success());
-}
 
 /// Footfalls told of the right limb, and of another than landed then.
 fn told(film: &FlatFilm, path: &Path, table: &Path) -> (usize, usize) {
@@ -62,7 +25,7 @@ fn told(film: &FlatFilm, path: &Path, table: &Path) -> (usize, usize) {
     let seen = footfall_csv::read(&out.stdout).unwrap().footfalls;
     let there = |limb: Limb, on: f64| {
         let stances = &film.truth.stances[limb.index()];
-        stances.iter().any(|s| (s.on + MARGIN_S - on).abs() < 1.5 / RATE)
+        stances.iter().any(|s| (s.on + MARGIN_S - on).abs() < 1.5 / worn::RATE)
     };
     let right = seen.iter().filter(|f| there(f.limb, f.on.0)).count();
     let landed = |on: f64| Limb::ALL.into_iter().any(|l| there(l, on));
@@ -74,15 +37,13 @@ fn told(film: &FlatFilm, path: &Path, table: &Path) -> (usize, usize) {
 #[test]
 fn a_limb_is_told_by_the_wrap_that_one_click_has_shown() {
     let folder = tempfile::tempdir().unwrap();
-    let (film, path) = (film(), folder.path().join("wraps.mp4"));
-    encoded(&film, &path);
+    let (film, path) = (worn::film(), folder.path().join("wraps.mp4"));
+    worn::encode(&film, &path);
     // A click on each wrap, in the middle of a stance.
     let clicks = |as_limb: fn(Limb) -> Limb| {
         let mut table = "limb,time_s,x_px,y_px\n".to_owned();
         for limb in Limb::ALL {
-            let stance = film.truth.stances[limb.index()][2];
-            let at = f64::midpoint(stance.on, stance.off) + MARGIN_S;
-            let (x, y) = film.wrap((at * RATE) as usize, limb).unwrap();
+            let (at, x, y) = worn::click(&film, limb);
             writeln!(table, "{},{at:.3},{x:.1},{y:.1}", as_limb(limb)).unwrap();
         }
         let path = folder.path().join("wraps.csv");

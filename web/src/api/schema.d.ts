@@ -377,6 +377,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/wraps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps what the horse wears, takes suggestions back that wait for an answer, and looks for footfalls anew. */
+        put: operations["wraps"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compare": {
         parameters: {
             query?: never;
@@ -2152,6 +2169,8 @@ export interface components {
             says: string;
             /** @description Parts in which nothing is seen. */
             unseen: components["schemas"]["Unseen"][];
+            /** @description Clicks that show the horse's wraps, by its own limbs. */
+            wraps: components["schemas"]["WrapClick"][];
         };
         /** @description When each frame is shown. */
         Frames: {
@@ -3600,6 +3619,34 @@ export interface components {
             /** @description It is longer than what is common. */
             too_long: boolean;
         };
+        /**
+         * @description A click that shows the wrap of a limb. Kept by the limb that the file shows, shown by the horse's own: they
+         *     differ in a mirror image.
+         */
+        WrapClick: {
+            /**
+             * Format: int64
+             * @description Time of the frame, µs of the file.
+             */
+            at_us: number;
+            /** @description The limb. */
+            limb: components["schemas"]["LimbCode"];
+            /**
+             * Format: double
+             * @description From the left of the file's picture, pixels.
+             */
+            x_px: number;
+            /**
+             * Format: double
+             * @description From its top.
+             */
+            y_px: number;
+        };
+        /** @description What the horse wears, as one click each has shown. */
+        Wraps: {
+            /** @description A click on each wrap; several on one limb are several colours, and none takes all back. */
+            clicks: components["schemas"]["WrapClick"][];
+        };
         /** @description The yard. */
         Yard: {
             /** @description What is to be said of the yard, in one sentence. */
@@ -4324,6 +4371,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Desk"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wraps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wraps"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobLine"];
                 };
             };
             "4XX": {

@@ -55,10 +55,13 @@ export function Desk({ clip, clock, store, sound }: Props) {
   const [aid, setAid] = useState<string | null>(null);
   const [relabels, setRelabels] = useState(false);
   const [wheel, setWheel] = useState<WheelView>({ spoke: false, ghost: null });
+  const [wraps, setWraps] = useState<readonly Schemas["WrapClick"][] | null>(null);
   const view = useView(clock);
   const { slow_factor: slow, mirrored = false } = state.desk.settings;
   const jump = useCallback((s: number) => clock.goToTime(s * slow * 1e6 + 1), [clock, slow]);
   const close = () => setSheet(null);
+  const lookAgain = useCallback(() => void store.look(), [store]);
+  const closeWraps = useCallback(() => setWraps(null), []);
   const askRidden = useCallback(() => setStretch(stretchHere(store, clock)), [store, clock]);
   const give = (asked: string) => {
     setAid(asked);
@@ -79,7 +82,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
     },
     relabel: setRelabels,
   };
-  const off = sheet !== null || stretch !== null;
+  const off = sheet !== null || stretch !== null || wraps !== null;
   const hands = { clip: clip.id, clock, store, marking, carry, looking, keys, view, jump };
   useKeys({ ...hands, asks, relabels, off });
 
@@ -94,7 +97,11 @@ export function Desk({ clip, clock, store, sound }: Props) {
     <main className="mx-auto flex h-dvh min-h-[640px] max-w-[1680px] flex-col gap-2 px-5 pt-2 pb-2">
       <DeskHead clip={clip} store={store} state={state} />
       <SlowQuestion store={store} desk={state.desk} />
-      <FoundBar {...{ clip, clock, store, state, keys }} onLook={() => looking.next()} />
+      <FoundBar
+        {...{ clip, clock, store, state, keys }}
+        onLook={() => looking.next()}
+        onWraps={() => setWraps(state.desk.found?.wraps ?? NO_WRAPS)}
+      />
       {state.message && <Notice text={state.message} onClose={() => store.dismiss()} />}
       {relabels && (
         <p role="status" className="bg-clay text-sand px-3 py-1">
@@ -112,6 +119,9 @@ export function Desk({ clip, clock, store, sound }: Props) {
             looking={looking}
             keys={keys}
             slow={slow}
+            wraps={wraps}
+            onWrapsLook={lookAgain}
+            onWrapsDone={closeWraps}
           />
           <Transport clock={clock} marking={marking} keys={keys} slow={slow} />
         </div>
@@ -167,6 +177,8 @@ export function Desk({ clip, clock, store, sound }: Props) {
     </main>
   );
 }
+
+const NO_WRAPS: readonly Schemas["WrapClick"][] = [];
 
 /** The next bout with strides to lay behind the wheel of another, or none after the last. */
 function nextGhost(

@@ -17,12 +17,13 @@ type Props = {
   state: DeskState;
   keys: KeyMap;
   onLook: () => void;
+  onWraps: () => void;
 };
 
 type Job = Schemas["JobLine"];
 
 /** What the clip told of by itself: being looked for, waiting for an answer, or why there is nothing. */
-export function FoundBar({ clip, clock, store, state, keys, onLook }: Props) {
+export function FoundBar({ clip, clock, store, state, keys, onLook, onWraps }: Props) {
   const client = useQueryClient();
   const job = useLooking(clip.id, store);
   const find = useMutation({
@@ -78,6 +79,9 @@ export function FoundBar({ clip, clock, store, state, keys, onLook }: Props) {
         <Button plain onClick={() => takeMarks(store, open)}>
           Take all {open.length}
         </Button>
+        <Button plain onClick={onWraps}>
+          Wraps …
+        </Button>
         <Button
           plain
           onClick={() => store.change(open.slice(0, 5000).map((m) => ({ before: m, after: null })))}
@@ -93,6 +97,9 @@ export function FoundBar({ clip, clock, store, state, keys, onLook }: Props) {
     return (
       <Line>
         <span className="grow">{found.says}</span>
+        <Button plain onClick={onWraps}>
+          Wraps …
+        </Button>
         <Button plain onClick={() => find.mutate()}>
           Look again
         </Button>

@@ -9,6 +9,7 @@ import type { FrameClock } from "../live/frame-clock";
 import type { KeyMap } from "../live/keys";
 import type { Looking } from "../live/looking";
 import { LookingView } from "./looking-view";
+import { WrapsView } from "./wraps-view";
 
 type Props = {
   clip: Schemas["ClipView"];
@@ -18,11 +19,16 @@ type Props = {
   looking: Looking;
   keys: KeyMap;
   slow: number;
+  /** Clicks that show wraps, while the coach shows them. */
+  wraps: readonly Schemas["WrapClick"][] | null;
+  onWrapsLook: () => void;
+  onWrapsDone: () => void;
 };
 
 /** The picture, as large as it can be; a mirror image is turned back. */
 export const Stage = memo(function Stage(props: Props) {
-  const { clip, clock, mirrored, carry, looking, keys, slow } = props;
+  const { clip, clock, mirrored, carry, looking, keys, slow, wraps, onWrapsLook, onWrapsDone } =
+    props;
   const video = useRef<HTMLVideoElement>(null);
   const [broken, setBroken] = useState<string | null>(null);
   const { media, media_shift_us: shift } = clip;
@@ -56,6 +62,14 @@ export const Stage = memo(function Stage(props: Props) {
             times={clock.times}
           />
           <LookingView {...{ clip, looking, mirrored, keys, slow }} times={clock.times} />
+          {wraps && (
+            <WrapsView
+              {...{ clip, clock, mirrored, keys, slow }}
+              kept={wraps}
+              onLook={onWrapsLook}
+              onClose={onWrapsDone}
+            />
+          )}
         </>
       )}
     </div>

@@ -1,7 +1,8 @@
 import type { Schemas } from "../api/client";
 import type { Mark } from "../live/clip-store";
+import type { Pixel } from "../picture/look";
 
-export type Pixel = Schemas["Pixel"];
+export type { Pixel };
 export type Calibration = Schemas["Calibration"];
 export type Ground = Schemas["Ground"];
 

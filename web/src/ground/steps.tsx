@@ -2,7 +2,7 @@ import { useSyncExternalStore } from "react";
 
 import type { FrameClock } from "../live/frame-clock";
 import type { KeyMap } from "../live/keys";
-import type { Look } from "./look";
+import type { Look } from "../picture/look";
 
 type Props = {
   clock: FrameClock;

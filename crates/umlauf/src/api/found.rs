@@ -1,16 +1,17 @@
 //! Footfalls that a clip tells of by itself: looked for, told anew.
 
 use serde::{Deserialize, Serialize};
-use umlauf_store::job::{JobKind, JobState};
+use umlauf_store::Store;
+use umlauf_store::job::{Job, JobKind, JobState};
 use utoipa::ToSchema;
 
-use crate::api::extract::{Answer, Path, State};
+use crate::api::extract::{Answer, Json, Path, State};
 use crate::api::job::JobLine;
 use crate::clip::mark::{Mark, MarkChange};
 use crate::problem::Problem;
 use crate::refused::Refused;
 use crate::suggest::again::told_anew;
-use crate::suggest::found::Kept;
+use crate::suggest::found::{Kept, WrapClick};
 
 /// Changes of suggestions that follow from what the coach has said.
 #[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
@@ -25,30 +26,84 @@ pub struct ToldAnew {
 pub async fn find(state: State, Path(id): Path<i64>) -> Answer<JobLine> {
     let line = state
         .ask(move |s| {
-            let clip = s.clip(id)?;
-            if clip.footage.codec == "table" {
-                let none = "this ride came as a table of footfalls: there is no footage to look at";
-                return Err(Refused::invalid(none));
-            }
             if s.marks_and_suggestions(id)?.iter().any(|m| m.origin.is_open()) {
                 let first =
                     "there are suggestions that wait for an answer: take or remove them first";
                 return Err(Refused::invalid(first));
             }
-            let at_it = |j: &umlauf_store::job::Job| {
-                j.clip == id
-                    && j.kind == JobKind::Footfalls
-                    && matches!(j.state, JobState::Waiting | JobState::Running)
-            };
-            let job = match s.jobs()?.into_iter().find(at_it) {
-                Some(job) => job,
-                None => s.job(s.add_job(id, JobKind::Footfalls)?)?,
-            };
-            Ok(JobLine::of(s, job)?)
+            look(s, id)
         })
         .await?;
     state.wake();
     Ok(axum::Json(line))
+}
+
+/// What the horse wears, as one click each has shown.
+#[derive(Clone, Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Wraps {
+    /// A click on each wrap; several on one limb are several colours, and none takes all back.
+    clicks: Vec<WrapClick>,
+}
+
+/// Most clicks on wraps of a clip.
+const MOST_CLICKS: usize = 16;
+
+/// Keeps what the horse wears, takes suggestions back that wait for an answer, and looks for footfalls anew.
+#[utoipa::path(put, path = "/api/clips/{clip}/wraps", params(("clip" = i64, Path,)), request_body = Wraps,
+    responses((status = 200, body = JobLine), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
+pub async fn wraps(state: State, Path(id): Path<i64>, Json(asked): Json<Wraps>) -> Answer<JobLine> {
+    let line = state
+        .ask(move |s| {
+            let clip = s.clip(id)?;
+            let (width, height) = (f64::from(clip.footage.width), f64::from(clip.footage.height));
+            let inside =
+                |c: &WrapClick| (0.0..width).contains(&c.x_px) && (0.0..height).contains(&c.y_px);
+            if asked.clicks.len() > MOST_CLICKS || !asked.clicks.iter().all(inside) {
+                return Err(Refused::invalid(
+                    "a click on a wrap lies inside the picture; 16 at most",
+                ));
+            }
+            if at_it(s, id)?.is_some_and(|job| job.state == JobState::Running) {
+                return Err(Refused::invalid(
+                    "this clip is being looked at: stop that first, or wait",
+                ));
+            }
+            let mirrored = clip.settings.mirrored;
+            let mut kept = Kept::in_clip(s, id)?.unwrap_or_default();
+            kept.wraps = asked.clicks.into_iter().map(|c| c.turned(mirrored)).collect();
+            kept.told_from = Vec::new();
+            let body = serde_json::to_string(&kept).map_err(|e| Refused::Failed(e.to_string()))?;
+            s.withdraw(id, &body)?;
+            look(s, id)
+        })
+        .await?;
+    state.wake();
+    Ok(axum::Json(line))
+}
+
+/// The job that looks for a clip's footfalls, or will.
+fn at_it(store: &Store, clip: i64) -> Result<Option<Job>, Refused> {
+    let at_it = |j: &Job| {
+        j.clip == clip
+            && j.kind == JobKind::Footfalls
+            && matches!(j.state, JobState::Waiting | JobState::Running)
+    };
+    Ok(store.jobs()?.into_iter().find(at_it))
+}
+
+/// Sees to it that a clip is looked at.
+fn look(store: &Store, id: i64) -> Result<JobLine, Refused> {
+    let clip = store.clip(id)?;
+    if clip.footage.codec == "table" {
+        let none = "this ride came as a table of footfalls: there is no footage to look at";
+        return Err(Refused::invalid(none));
+    }
+    let job = match at_it(store, id)? {
+        Some(job) => job,
+        None => store.job(store.add_job(id, JobKind::Footfalls)?)?,
+    };
+    Ok(JobLine::of(store, job)?)
 }
 
 /// Tells the limbs of suggestions anew, about those that the coach has said.

@@ -9,6 +9,7 @@ use umlauf_store::origin::{Answer, Origin};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
+use crate::clip::mark::{LimbCode, seen};
 use crate::suggest::suggestion::{Suggested, side_of};
 
 /// Kept beside a clip's marks.
@@ -28,6 +29,32 @@ pub struct Kept {
     pub beats_us: Vec<i64>,
     /// What the limbs of suggestions were told from.
     pub told_from: Vec<ToldFrom>,
+    /// Clicks that show the horse's wraps.
+    #[serde(default)]
+    pub wraps: Vec<WrapClick>,
+}
+
+/// A click that shows the wrap of a limb. Kept by the limb that the file shows, shown by the horse's own: they
+/// differ in a mirror image.
+#[derive(Clone, Copy, Debug, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WrapClick {
+    /// The limb.
+    pub limb: LimbCode,
+    /// Time of the frame, µs of the file.
+    pub at_us: i64,
+    /// From the left of the file's picture, pixels.
+    pub x_px: f64,
+    /// From its top.
+    pub y_px: f64,
+}
+
+impl WrapClick {
+    /// From the file's limb to the horse's, or back.
+    #[must_use]
+    pub fn turned(self, mirrored: bool) -> Self {
+        Self { limb: seen(self.limb.into(), mirrored).into(), ..self }
+    }
 }
 
 /// A part of a clip in which nothing is seen.
@@ -99,6 +126,8 @@ pub struct Found {
     pub beats_us: Vec<i64>,
     /// Parts in which nothing is seen.
     pub unseen: Vec<Unseen>,
+    /// Clicks that show the horse's wraps, by its own limbs.
+    pub wraps: Vec<WrapClick>,
 }
 
 /// Less sure than this, a suggestion wants a look (project default).
@@ -126,6 +155,7 @@ impl Kept {
             unseen: unseen.collect(),
             beats_us: beats.map(|f| micros(f.on_s)).collect(),
             told_from: Vec::new(),
+            wraps: Vec::new(),
         }
     }
 
@@ -164,7 +194,7 @@ pub fn why_doubtful(mark: &Mark, limb: Limb) -> Option<String> {
 }
 
 /// What is said on the desk of what was found, beside marks as they stand.
-pub fn found(kept: Kept, marks: &[Mark]) -> Found {
+pub fn found(kept: Kept, marks: &[Mark], mirrored: bool) -> Found {
     let open = marks.iter().filter(|m| m.origin.is_open()).count();
     let doubtful: Vec<String> =
         marks.iter().filter(|m| is_doubtful(m)).map(|m| m.id.clone()).collect();
@@ -176,6 +206,7 @@ pub fn found(kept: Kept, marks: &[Mark]) -> Found {
         near: kept.near,
         beats_us: kept.beats_us,
         unseen: kept.unseen,
+        wraps: kept.wraps.into_iter().map(|w| w.turned(mirrored)).collect(),
     }
 }
 

@@ -28,6 +28,13 @@ impl FilmClock {
         self.first_us + us
     }
 
+    /// True seconds since the first frame of a time of the file.
+    pub fn seconds(self, us: i64) -> f64 {
+        #[expect(clippy::cast_precision_loss, reason = "µs of a file, far below 2^52")]
+        let s = (us - self.first_us) as f64 / 1e6;
+        s / self.slow
+    }
+
     /// As a hand marks it: the first frame that shows it comes half a frame later on average, and marks of
     /// both kinds stand side by side.
     fn as_by_hand(self, s: f64) -> i64 {

@@ -175,6 +175,8 @@ pub mod http {
 
 pub mod footage_set;
 
+pub mod worn;
+
 impl Program {
     /// Sends a file as the page does, in pieces; gives the clip's number or the refusal's words.
     pub fn send_file(&self, path: &Path, session: Option<i64>) -> Result<i64, String> {

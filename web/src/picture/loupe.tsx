@@ -1,6 +1,6 @@
 import { type RefObject, useEffect, useRef } from "react";
 
-import type { Pixel } from "./aim";
+import type { Pixel } from "./look";
 
 type Props = {
   video: RefObject<HTMLVideoElement | null>;

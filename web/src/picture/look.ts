@@ -1,4 +1,6 @@
-import type { Pixel } from "./aim";
+import type { Schemas } from "../api/client";
+
+export type Pixel = Schemas["Pixel"];
 
 type Size = { width: number; height: number };
 export type Box = { width: number; height: number };

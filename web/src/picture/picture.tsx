@@ -2,8 +2,7 @@ import { type PointerEvent, type RefObject, useEffect, useRef, useState } from "
 
 import type { Schemas } from "../api/client";
 import type { FrameClock } from "../live/frame-clock";
-import type { Pixel } from "./aim";
-import { type Box, boxOf, clamped, closer, type Look, shownAt, sizeOf } from "./look";
+import { type Box, boxOf, clamped, closer, type Look, type Pixel, shownAt, sizeOf } from "./look";
 import { Loupe } from "./loupe";
 
 type Props = {
@@ -16,7 +15,8 @@ type Props = {
   asks: string | null;
   cursor: Pixel | null;
   onCursor: (p: Pixel) => void;
-  onClick: (p: Pixel) => void;
+  /** A pixel of the footage, and what it is shown by. */
+  onClick: (p: Pixel, shown: HTMLVideoElement | null) => void;
   /** Marks over the picture, drawn where `at` says. */
   children: (at: (p: Pixel) => { x: number; y: number }) => React.ReactNode;
 };
@@ -63,7 +63,7 @@ export function Picture(props: Props) {
   const onUp = (e: PointerEvent) => {
     const moved = drag.current?.moved ?? true;
     drag.current = null;
-    if (!moved && asks) onClick(pixelOf(e));
+    if (!moved && asks) onClick(pixelOf(e), video.current);
   };
   const cross = cursor && asks ? at(cursor) : null;
   return (
