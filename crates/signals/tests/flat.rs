@@ -55,21 +55,22 @@ fn judged(film: &FlatFilm) -> (usize, usize, usize, f64) {
     let near = if film.made.rightward { Side::Right } else { Side::Left };
     assert_eq!(found.near, near);
     let last = film.frames() as f64 - 0.15 * rate;
-    let mut open: Vec<(Limb, f64)> = Limb::ALL
+    let mut open: Vec<(Limb, f64, f64)> = Limb::ALL
         .into_iter()
         .flat_map(|l| film.truth.stances[l.index()].iter().map(move |s| (l, *s)))
         .filter(|(_, s)| (s.on + MARGIN_S) > 0.4 && (s.off + MARGIN_S) * rate < last)
-        .map(|(l, s)| (l, (s.on + MARGIN_S) * rate))
+        .map(|(l, s)| (l, (s.on + MARGIN_S) * rate, (s.off + MARGIN_S) * rate))
         .collect();
     let all = open.len();
-    let (mut hit, mut right, mut squares) = (0, 0, 0.0);
+    let (mut hit, mut right, mut squares, mut offs) = (0, 0, 0.0, vec![]);
     for seen in &found.footfalls {
-        let far = |(limb, on): &(Limb, f64)| {
+        let far = |(limb, on, _): &(Limb, f64, f64)| {
             (seen.on - on).abs() + if *limb == seen.limb { 0.0 } else { 0.7 }
         };
         let best = (0..open.len()).min_by(|a, b| far(&open[*a]).total_cmp(&far(&open[*b])));
         if let Some(k) = best.filter(|k| (seen.on - open[*k].1).abs() <= 1.5) {
-            let (limb, on) = open.remove(k);
+            let (limb, on, off) = open.remove(k);
+            offs.extend(seen.off.map(|o| (o - off) * (o - off)));
             hit += 1;
             right += usize::from(limb == seen.limb);
             squares += (seen.on - on) * (seen.on - on);
@@ -77,6 +78,10 @@ fn judged(film: &FlatFilm) -> (usize, usize, usize, f64) {
     }
     // What was made up is what was found beyond those in view and the few at the ends.
     assert!(found.footfalls.len() <= hit + 6, "{} found, {hit} right", found.footfalls.len());
+    // Toes are seen to leave, nearly all.
+    offs.sort_by(f64::total_cmp);
+    assert!(10 * offs.len() >= 9 * hit, "{} offs of {hit}", offs.len());
+    assert!(offs[offs.len() * 9 / 10].sqrt() < 1.5, "{offs:?}");
     (all, hit, right, (squares / f64::from(u32::try_from(hit.max(1)).unwrap())).sqrt())
 }
 

@@ -1,12 +1,12 @@
 //! When a hoof took the ground and when it left, to a part of a frame.
 //!
 //! The hoof as it stands in the middle of its stance is laid over the frames before: it came down where
-//! the difference begins to grow. It left when nothing of it touches the ground any more: toe-off. The
-//! heel leaves earlier, when the shape begins to change for good.
+//! the difference begins to grow. It left when half of its toe touches the ground no more: toe-off. The heel leaves
+//! earlier, when the shape begins to change for good.
 
 use crate::number::{count, place};
 use crate::picture::hoof::{Hoof, Looks};
-use crate::picture::knee::{Knee, knee, rest, second};
+use crate::picture::knee::{Knee, falls, knee, rest};
 use crate::picture::strokes::Stroke;
 
 /// On and off of a stance, in frames.
@@ -47,6 +47,10 @@ const UNSEEN: f64 = 0.12;
 /// And those that go by time, s: a hoof slides in and rolls over.
 const ROLLS: f64 = 0.003;
 
+/// How well it is known when a toe leaves: frames, and s by how fast it is lifted (measured on drawn horses).
+const LEAVES: f64 = 0.35;
+const LIFTS: f64 = 0.004;
+
 impl Looks<'_, '_> {
     /// On and off of a stroke's hoof; `None` when its on cannot be seen.
     pub fn contact(&self, hoof: &Hoof, stroke: &Stroke) -> Option<Contact> {
@@ -66,15 +70,16 @@ impl Looks<'_, '_> {
         let heel = knee(&after, GONE);
         let unseen = UNSEEN.hypot(ROLLS * self.rate);
         let sd = |k: &Knee| k.sd.hypot(unseen);
-        // A hoof turns over its toe first, and then goes: the second knee.
-        let toe = heel.and_then(|h| second(&after, h.at));
+        // A hoof turns over its toe first, and then goes.
+        let toes: Vec<f64> = (hoof.middle..=last).map(|f| self.toe(hoof, f)).collect();
+        let toe = falls(&toes, self.rate);
         Some(Contact {
             on: middle - on.at,
             on_sd: sd(&on),
             or_on: or.map(|o| middle - o),
             heel_off: heel.map(|k| middle + k.at),
-            off: toe.map(|k| middle + k.at),
-            off_sd: toe.map_or(f64::INFINITY, |k| 1.5 * sd(&k)),
+            off: toe.map(|k| middle + k),
+            off_sd: toe.map_or(f64::INFINITY, |_| LEAVES.hypot(LIFTS * self.rate)),
             gone: rest(&leaving, full, TOUCHES, AHEAD * self.rate).map(|k| middle + k),
         })
     }

@@ -16,6 +16,9 @@ use crate::picture::strokes::Stroke;
 /// An off that is known worse than this, s, is not given (project default).
 const OFF_KNOWN: f64 = 0.025;
 
+/// What stands so shortly before the film's end, s, may stand on.
+const ENDS: f64 = 0.1;
+
 /// No hoof stands farther from the body's middle than this, heights at the withers.
 const FARTHEST: f64 = 0.8;
 
@@ -80,7 +83,7 @@ pub fn footfalls(found: &[Candidate], way: &Path, rate: f64) -> Vec<Seen> {
             // The film, or the horse, may be gone before; and an off that is hardly known is none.
             let last = count(way.to_first.len()) - 1.0;
             let off = contact.off.filter(|off| {
-                *off < last && *off > contact.on && contact.off_sd < OFF_KNOWN * rate
+                *off < last - ENDS * rate && *off > contact.on && contact.off_sd < OFF_KNOWN * rate
             });
             let heel_off =
                 contact.heel_off.filter(|h| *h > contact.on && off.is_some_and(|o| *h < o));

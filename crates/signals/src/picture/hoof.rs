@@ -18,6 +18,8 @@ pub struct Looks<'p, 'b> {
     pub behind: &'b dyn Fn(usize) -> &'b Background,
     /// Height at the withers, pixels.
     pub height: f64,
+    /// The horse goes to the right.
+    pub rightward: bool,
 }
 
 /// A hoof's picture and what it stands before.
@@ -58,6 +60,9 @@ const FEWEST: usize = 12;
 
 /// Height of the strip on the ground in which a hoof touches it, by the height at the withers.
 const STRIP: f64 = 0.022;
+
+/// Length of a toe, by the height at the withers.
+const TOE: f64 = 0.022;
 
 /// A hoof that is not clear ends at most so much below what is, heights at the withers.
 const LOW: f64 = 0.075;
@@ -206,6 +211,32 @@ impl Looks<'_, '_> {
             sum += ((share - 0.35) / 0.3).clamp(0.0, 1.0);
         }
         f64::from(sum) / count(bottom - top)
+    }
+
+    /// How much of the toe touches the ground in a frame: the foremost columns of what touches it in the middle of the
+    /// stance; NaN where it cannot be seen.
+    pub fn toe(&self, hoof: &Hoof, frame: usize) -> f64 {
+        let across = hoof.columns.len();
+        let (top, bottom) = hoof.ground;
+        let touch =
+            |p: f32, b: f32| ((hoof.sign * (p - b) / hoof.contrast - 0.35) / 0.3).clamp(0.0, 1.0);
+        let column = |of: &[f32], c: usize| -> f32 {
+            let rows = (0..bottom - top)
+                .map(|r| touch(of[r * across + c], hoof.behind[(top + r) * across + c]));
+            rows.sum::<f32>() / small(count(bottom - top))
+        };
+        let standing = &hoof.template[top * across..bottom * across];
+        let sole: Vec<usize> = (0..across).filter(|c| column(standing, *c) > 0.5).collect();
+        let (Some(first), Some(last)) = (sole.first(), sole.last()) else { return f64::NAN };
+        let wide = place((TOE * self.height).round()).max(2);
+        let toe = if self.rightward {
+            (last + 1).saturating_sub(wide)..(last + 2).min(across)
+        } else {
+            first.saturating_sub(1)..(first + wide).min(across)
+        };
+        let patch = self.patch(frame, &hoof.columns, &hoof.rows[top..bottom]);
+        let sum: f32 = toe.map(|c| column(&patch, c)).sum();
+        f64::from(sum)
     }
 
     /// How much of a standing limb's pastern something passes before, 0 to 1: the other limb of its girdle swings by in

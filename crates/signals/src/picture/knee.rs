@@ -57,47 +57,51 @@ pub fn knee(values: &[f64], level: f64) -> Option<Knee> {
     Some(Knee { at: count(first) + at, sd: noise / rise })
 }
 
-/// The second knee of a curve that rises from `first` on, and faster before it comes to rest. `None` where
-/// it rises at one pace.
+/// Where values that stood at a level, `rate` a second, make their last step to nothing: a toe that a hoof turns over
+/// touches less and less, and then leaves. Where they do not come to nothing, where they have fallen far and stay so;
+/// `None` when they do not.
 ///
 /// ```
-/// use umlauf_signals::picture::knee::second;
-/// let slow_then_fast = [0.0, 0.0, 0.0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.5, 0.75, 1.0, 1.0, 1.0];
-/// assert!((second(&slow_then_fast, 2.0).unwrap().at - 7.0).abs() < 0.11);
-/// assert_eq!(second(&[0.0, 0.0, 0.0, 0.2, 0.4, 0.6, 0.8, 1.0, 1.0], 2.0), None);
+/// use umlauf_signals::picture::knee::falls;
+/// let turns_over = [4.0, 4.0, 4.0, 4.0, 4.0, 2.0, 2.0, 2.0, 0.0, 0.0, 0.0, 0.0];
+/// assert_eq!(falls(&turns_over, 60.0), Some(7.5));
+/// assert_eq!(falls(&[4.0, 4.0, 4.0, 4.0, 4.0, 2.6, 0.6, 0.6, 0.6, 0.6], 60.0), Some(5.5));
+/// assert_eq!(falls(&[4.0, 4.0, 4.0, 4.0, 4.0, 3.0, 1.0, 3.0, 4.0, 4.0], 60.0), None);
 /// ```
-pub fn second(values: &[f64], first: f64) -> Option<Knee> {
-    let from = place(first.floor());
-    let later = values.get(from..)?;
-    let later = &later[..later.iter().position(|v| v.is_nan()).unwrap_or(later.len())];
-    let most = later.iter().copied().fold(0.0, f64::max);
-    let end = later.iter().position(|v| *v >= RESTS * most)?;
-    let seen = &later[..=end];
-    if seen.len() < 6 {
-        return None;
+pub fn falls(values: &[f64], rate: f64) -> Option<f64> {
+    let mut first: Vec<f64> = values.iter().take(LEVEL).copied().filter(|v| !v.is_nan()).collect();
+    first.sort_by(f64::total_cmp);
+    let full = first.get(first.len() / 2).copied().filter(|level| *level > 0.0)?;
+    let stays = place((STAYS_S * rate).ceil()).max(2);
+    let down = |share: f64| {
+        (1..values.len()).find(|k| {
+            let later = &values[*k..(k + stays).min(values.len())];
+            later.len() == stays && later.iter().all(|v| *v < share * full)
+        })
+    };
+    let crossed = |down: usize, level: f64| {
+        let above = (0..down).rev().find(|k| values[*k] >= level)?;
+        let (from, to) = (values[above], values[above + 1]);
+        Some(count(above) + (from - level) / (from - to))
+    };
+    if let Some(gone) = down(NOTHING) {
+        let step = place((STEP_S * rate).ceil()).max(2);
+        let before = values[gone.saturating_sub(step)].min(full);
+        return crossed(gone, 0.5 * before);
     }
-    let mut best: Option<(f64, f64, f64)> = None;
-    for tenth in 20..=10 * (seen.len() - 1) - 10 {
-        let at = count(tenth) / 10.0;
-        let (left, rise) = lines(seen, at);
-        if best.is_none_or(|b| left < b.0) {
-            best = Some((left, at, rise));
-        }
-    }
-    let (left, at, rise) = best?;
-    let even = (seen[seen.len() - 1] - seen[0]) / count(seen.len() - 1);
-    if rise < FASTER * even {
-        return None;
-    }
-    let noise = (left / (count(seen.len()) - 3.0).max(1.0)).sqrt();
-    Some(Knee { at: count(from) + at, sd: noise / rise })
+    crossed(down(FALLEN)?, FALLEN * full)
 }
 
-/// A curve has come to rest at this share of the most it reaches.
-const RESTS: f64 = 0.92;
+/// Values that tell the level from which a curve falls.
+const LEVEL: usize = 5;
 
-/// A second knee makes a curve faster by this share of its mean rise at least.
-const FASTER: f64 = 0.5;
+/// Less than this share of it is nothing; less than that has fallen far.
+const NOTHING: f64 = 0.08;
+const FALLEN: f64 = 0.4;
+
+/// So long it stays so, and so long the last step takes, s.
+const STAYS_S: f64 = 0.035;
+const STEP_S: f64 = 0.014;
 
 /// Least squares of a + b·k + c·max(0, k − at): the squares left, and c.
 fn lines(seen: &[f64], at: f64) -> (f64, f64) {

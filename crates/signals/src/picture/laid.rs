@@ -83,11 +83,11 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
     let before = lift_shadows(&mut frames, &way, &mut horse, rate, behind);
     let rows = (place(BAND.0 * horse.height), place(BAND.1 * horse.height).max(2));
     let bands = horse.bands(&found);
-    let (to_first, height) = (&way.to_first, horse.height);
+    let (to_first, height, rightward) = (&way.to_first, horse.height, horse.rightward);
     let mut candidates = {
         let picture = |f: usize| frames[f].picture();
         let ground = still(rate, &way.to_first, &bands, |x| horse.row(x), rows, picture, behind);
-        let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height };
+        let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height, rightward };
         let ahead = |stroke: &Stroke, middle: usize| {
             let way = if horse.rightward { 1.0 } else { -1.0 };
             way * (stroke.x - horse.body[middle]) / height
@@ -109,7 +109,7 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
         shadow
     });
     let picture = |f: usize| frames[f].picture();
-    let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height };
+    let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height, rightward };
     stand(&mut candidates, &looks, shadow);
     weigh_hidden(&mut candidates);
     Ok(Laid { camera, way, horse, candidates, unrolled: None })

@@ -42,8 +42,9 @@ pub fn asked(films: u64, from: u64) -> Vec<Asked> {
     let mut seed = from;
     for ridden in RIDDEN {
         for rate in RATES {
-            for k in 0..films {
-                let handling = HANDLINGS[usize::try_from(k % 3).unwrap_or(0)];
+            for _ in 0..films {
+                // Row by row another one first: of few films a row no camera goes short.
+                let handling = HANDLINGS[usize::try_from((seed - from) % 3).unwrap_or(0)];
                 out.push(Asked { ridden, rate, handling, seed, hard: None, wraps: 0 });
                 seed += 1;
             }
@@ -69,11 +70,11 @@ pub fn hard(films: u64, from: u64) -> Vec<Asked> {
 /// Films of horses that wear wraps on four limbs, or on two: every way of going at 60 frames a second, `films` of
 /// each; seeds from `from` on.
 pub fn wrapped(films: u64, from: u64) -> Vec<Asked> {
-    let all = RIDDEN.iter().flat_map(|r| (0..films).map(move |k| (*r, k)));
+    let all = RIDDEN.iter().flat_map(|r| (0..films).map(move |_| *r));
     let both = all.flat_map(|own| [4, 2].map(|wraps| (own, wraps)));
     both.zip(from..)
-        .map(|(((ridden, k), wraps), seed)| {
-            let handling = HANDLINGS[usize::try_from(k % 3).unwrap_or(0)];
+        .map(|((ridden, wraps), seed)| {
+            let handling = HANDLINGS[usize::try_from((seed - from) % 3).unwrap_or(0)];
             Asked { ridden, rate: 60.0, handling, seed, hard: None, wraps }
         })
         .collect()
