@@ -243,3 +243,54 @@ fn a_clap_lines_up_what_nothing_was_seen_of_and_two_do_not() {
     assert_eq!(two.late_s, Some(0.0));
     assert!(two.says[0].contains("taken as it is"), "{:?}", two.says);
 }
+
+/// What a listener that is sent `bytes` says, and whether it was done.
+fn listened(into: &Path, bytes: &[u8]) -> (bool, String, String) {
+    use std::io::{BufRead as _, BufReader, Read as _, Write as _};
+    let mut child = Command::new(env!("CARGO_BIN_EXE_umlauf"))
+        .args(["listen", "--at", "127.0.0.1:0", "--into", into.to_str().unwrap()])
+        .stdout(std::process::Stdio::piped())
+        .stderr(std::process::Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut out = BufReader::new(child.stdout.take().unwrap());
+    let mut line = String::new();
+    out.read_line(&mut line).unwrap();
+    let at = line.trim().strip_prefix("listening at ").unwrap().to_owned();
+    let mut stream = std::net::TcpStream::connect(at).unwrap();
+    // It may have heard enough before all is sent.
+    let _ = stream.write_all(bytes);
+    drop(stream);
+    let (mut says, mut error) = (String::new(), String::new());
+    out.read_to_string(&mut says).unwrap();
+    child.stderr.take().unwrap().read_to_string(&mut error).unwrap();
+    (child.wait().unwrap().success(), says, error)
+}
+
+#[test]
+fn what_sensors_send_is_kept_sample_by_sample_and_what_is_none_is_left_out() {
+    let folder = tempfile::tempdir().unwrap();
+    let whole = table("distel-trot", &[Limb::LF, Limb::RH], true, 0.0);
+    // A line that is no sample, and a last one that is cut off.
+    let (head, rest) = whole.split_at(whole.find('\n').unwrap() + 1);
+    let sent = format!("{head}1.0,LX,1,2,3\n0.5,LF,nan,0,0\n{rest}3.1,LF,9");
+    let into = folder.path().join("felt.csv");
+    let (done, says, error) = listened(&into, sent.as_bytes());
+    assert!(done, "{error}");
+    assert_eq!(std::fs::read_to_string(&into).unwrap(), whole);
+    let samples = whole.lines().count() - 1;
+    assert!(says.contains(&format!("{samples} samples, 3 lines that were none")), "{says}");
+    assert!(says.contains("landings of LF") && says.contains("landings of RH"), "{says}");
+    assert!(says.contains("trunk at 79."), "{says}");
+    // What is there is not written over; what is no stream of samples ends it, and what came is kept.
+    let args = ["listen", "--at", "127.0.0.1:0", "--into", into.to_str().unwrap()];
+    assert!(command(&args).2.contains("is it there already?"));
+    assert!(
+        command(&["listen", "--at", "0.0.0.0:0", "--into", "/tmp/no"]).2.contains("this machine")
+    );
+    let into = folder.path().join("endless.csv");
+    let endless = [head.as_bytes(), b"0.1,LF,1,2,3\n", &[b'7'; 100_000]].concat();
+    let (done, _, error) = listened(&into, &endless);
+    assert!(!done && error.contains("longer than 200 bytes"), "{error}");
+    assert_eq!(std::fs::read_to_string(&into).unwrap().lines().count(), 2);
+}

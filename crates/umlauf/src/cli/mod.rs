@@ -1,11 +1,12 @@
 //! The command line.
 //!
-//! Reading order: [`input`], [`analyse`], [`suggest`], [`import`], [`archive`], [`serve`].
+//! Reading order: [`input`], [`analyse`], [`suggest`], [`listen`], [`import`], [`archive`], [`serve`].
 
 pub mod analyse;
 pub mod archive;
 pub mod import;
 pub mod input;
+pub mod listen;
 pub mod serve;
 pub mod suggest;
 
@@ -38,6 +39,9 @@ enum Task {
     /// Look for hooves that stand and listen for hoofbeats in a film, and print a table of footfalls.
     /// Example: `umlauf suggest trot.mp4 --distance 20`
     Suggest(suggest::Suggest),
+    /// Keep what sensors on a horse send over a local socket as a table for `suggest --sensor`.
+    /// Example: `umlauf listen --into felt.csv`
+    Listen(listen::Listen),
     /// Print the OpenAPI document of the server.
     #[command(hide = true)]
     Openapi,
@@ -54,6 +58,7 @@ pub fn run() -> ExitCode {
         Task::Restore(args) => archive::restore(&args),
         Task::Analyse(args) => analyse::run(&args),
         Task::Suggest(args) => suggest::run(&args),
+        Task::Listen(args) => listen::run(&args),
         Task::Openapi => {
             println!("{}", crate::api::openapi());
             Ok(())
