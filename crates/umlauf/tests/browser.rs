@@ -32,6 +32,14 @@ fn the_page_does_its_work_in_chromium() {
     let worn_clip = folder.path().join("wraps.mp4");
     let film = worn::film();
     worn::encode(&film, &worn_clip);
+    // Without its sound more of it is doubtful.
+    let silent = folder.path().join("silent-canter.mp4");
+    let made = Command::new("ffmpeg")
+        .args(["-v", "error", "-i", "demo/priel-canter.mp4", "-an", "-c", "copy"])
+        .arg(&silent)
+        .current_dir(root())
+        .status();
+    assert!(made.expect("ffmpeg runs").success());
     let program = Program::start(&["demo"], &folder.path().join("yard"));
     let set: Vec<serde_json::Value> = common::footage_set::good(folder.path())
         .iter()
@@ -63,6 +71,7 @@ fn the_page_does_its_work_in_chromium() {
         .env("UMLAUF_LOOKING", &looking.url)
         .env("UMLAUF_SET", serde_json::Value::from(set).to_string())
         .env("UMLAUF_COUNTING_CLIP", Path::new(&clip))
+        .env("UMLAUF_SILENT_CLIP", &silent)
         .env("UMLAUF_WORN_CLIP", &worn_clip)
         .env("UMLAUF_WORN", worn_words(&film))
         .env("UMLAUF_LOCKED", serde_json::Value::from(locked).to_string())

@@ -254,7 +254,9 @@ const DIAGONAL: f64 = 0.9;
 /// diagonals land together: forward and backward over the sides on which fore and hind stood last.
 fn taking_turns(stances: &[Stance], fore: &[(bool, f64)], odds: &[f64]) -> Vec<f64> {
     let n = stances.len();
-    let together = TOGETHER * stride(stances, fore);
+    let stride = stride(stances, fore);
+    let together = TOGETHER * stride;
+    let repeats = repeats(stances, fore, stride);
     // State: bit 0 for the fore's side, bit 1 for the hind's; set is near.
     let bit = |k: usize| if fore[k].0 { 0 } else { 1 };
     let is_near = |state: usize, bit: usize| (state >> bit) & 1 == 1;
@@ -267,7 +269,8 @@ fn taking_turns(stances: &[Stance], fore: &[(bool, f64)], odds: &[f64]) -> Vec<f
         if is_near(from, other) != is_near(to, other) {
             return 0.0;
         }
-        let turned = if is_near(from, own) == is_near(to, own) { REPEATS } else { 1.0 - REPEATS };
+        let turned =
+            if is_near(from, own) == is_near(to, own) { repeats[k] } else { 1.0 - repeats[k] };
         let pair = k > 0 && bit(k - 1) == other && stances[k].on - stances[k - 1].on < together;
         let diagonal = is_near(to, own) != is_near(to, other);
         turned
@@ -309,6 +312,27 @@ fn taking_turns(stances: &[Stance], fore: &[(bool, f64)], odds: &[f64]) -> Vec<f
     }
     out
 }
+
+/// Chance that each stance is of the side on which its girdle stood last: a whole stride after that one it is, for the
+/// other was not seen between them.
+fn repeats(stances: &[Stance], fore: &[(bool, f64)], stride: f64) -> Vec<f64> {
+    let mut last = [None; 2];
+    let own = stances.iter().zip(fore).map(|(s, f)| {
+        let before = last[usize::from(f.0)].replace(s.on);
+        match before.map(|on: f64| (s.on - on) / stride.max(1e-9)) {
+            Some(gap) if WHOLE.0 <= gap && gap <= WHOLE.1 => 1.0 - MISSED,
+            Some(gap) if gap > WHOLE.1 => 0.5,
+            _ => REPEATS,
+        }
+    });
+    own.collect()
+}
+
+/// Stances of a girdle that are so many strides apart are a whole one apart …
+const WHOLE: (f64, f64) = (0.86, 1.14);
+
+/// … but for a change of lead, or a pace that was lost, with this chance.
+const MISSED: f64 = 0.1;
 
 /// Stride, frames: twice the usual time between stances of a girdle.
 fn stride(stances: &[Stance], fore: &[(bool, f64)]) -> f64 {
