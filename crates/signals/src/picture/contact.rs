@@ -1,8 +1,8 @@
 //! When a hoof took the ground and when it left, to a part of a frame.
 //!
 //! The hoof as it stands in the middle of its stance is laid over the frames before: it came down where
-//! the difference begins to grow. It left when half of its toe touches the ground no more: toe-off. The heel leaves
-//! earlier, when the shape begins to change for good.
+//! the difference begins to grow. It left when its toe, which touches less and less, made half of its last step to
+//! nothing: toe-off. The heel leaves earlier, when the shape begins to change for good.
 
 use crate::number::{count, place};
 use crate::picture::hoof::{Hoof, Looks};
@@ -47,7 +47,7 @@ const UNSEEN: f64 = 0.12;
 /// And those that go by time, s: a hoof slides in and rolls over.
 const ROLLS: f64 = 0.003;
 
-/// How well it is known when a toe leaves: frames, and s by how fast it is lifted (measured on drawn horses).
+/// How well it is known when a toe leaves: frames, and s by how fast it is lifted (project default).
 const LEAVES: f64 = 0.35;
 const LIFTS: f64 = 0.004;
 
@@ -71,8 +71,10 @@ impl Looks<'_, '_> {
         let unseen = UNSEEN.hypot(ROLLS * self.rate);
         let sd = |k: &Knee| k.sd.hypot(unseen);
         // A hoof turns over its toe first, and then goes.
-        let toes: Vec<f64> = (hoof.middle..=last).map(|f| self.toe(hoof, f)).collect();
-        let toe = falls(&toes, self.rate);
+        let toe = self.toe(hoof).and_then(|columns| {
+            let touch = |f| self.touching_in(hoof, columns.clone(), f);
+            falls(&(hoof.middle..=last).map(touch).collect::<Vec<f64>>(), self.rate)
+        });
         Some(Contact {
             on: middle - on.at,
             on_sd: sd(&on),

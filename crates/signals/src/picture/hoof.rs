@@ -1,5 +1,7 @@
 //! A hoof as it stands in the middle of its stance, and how other frames differ from it.
 
+use std::ops::Range;
+
 use crate::number::{count, place, small};
 use crate::picture::background::Background;
 use crate::picture::grey::Grey;
@@ -78,6 +80,20 @@ const SEEN_OFTEN: usize = 8;
 
 /// Columns aside of a pastern, rows above the ground at its top and at its bottom, by the height at the withers.
 const PASTERN: [f64; 3] = [0.08, 0.15, 0.03];
+
+impl Hoof {
+    /// How much of a column of `patch`, the rows on the ground, is hoof, 0 to 1; NaN where it is not seen.
+    fn column(&self, patch: &[f32], column: usize) -> f32 {
+        let across = self.columns.len();
+        let (top, bottom) = self.ground;
+        let rows = (0..bottom - top).map(|r| {
+            let behind = self.behind[(top + r) * across + column];
+            let share = self.sign * (patch[r * across + column] - behind) / self.contrast;
+            ((share - 0.35) / 0.3).clamp(0.0, 1.0)
+        });
+        rows.sum::<f32>() / small(count(bottom - top))
+    }
+}
 
 impl Looks<'_, '_> {
     /// The hoof of a stroke that stands on row `ground` of the ground picture, or so: its shadow may lie lower,
@@ -199,44 +215,30 @@ impl Looks<'_, '_> {
 
     /// How many columns of hoof touch the ground in a frame; NaN where it cannot be seen.
     pub fn touching(&self, hoof: &Hoof, frame: usize) -> f64 {
-        let across = hoof.columns.len();
-        let (top, bottom) = hoof.ground;
-        let patch = self.patch(frame, &hoof.columns, &hoof.rows[top..bottom]);
-        let mut sum = 0.0;
-        for (p, b) in patch.iter().zip(&hoof.behind[top * across..]) {
-            let share = hoof.sign * (p - b) / hoof.contrast;
-            if share.is_nan() {
-                return f64::NAN;
-            }
-            sum += ((share - 0.35) / 0.3).clamp(0.0, 1.0);
-        }
-        f64::from(sum) / count(bottom - top)
+        self.touching_in(hoof, 0..hoof.columns.len(), frame)
     }
 
-    /// How much of the toe touches the ground in a frame: the foremost columns of what touches it in the middle of the
-    /// stance; NaN where it cannot be seen.
-    pub fn toe(&self, hoof: &Hoof, frame: usize) -> f64 {
+    /// The columns of a hoof's toe: the foremost of what touches the ground in the middle of its stance, and one before
+    /// them. `None` where nothing touches it.
+    pub fn toe(&self, hoof: &Hoof) -> Option<Range<usize>> {
         let across = hoof.columns.len();
         let (top, bottom) = hoof.ground;
-        let touch =
-            |p: f32, b: f32| ((hoof.sign * (p - b) / hoof.contrast - 0.35) / 0.3).clamp(0.0, 1.0);
-        let column = |of: &[f32], c: usize| -> f32 {
-            let rows = (0..bottom - top)
-                .map(|r| touch(of[r * across + c], hoof.behind[(top + r) * across + c]));
-            rows.sum::<f32>() / small(count(bottom - top))
-        };
         let standing = &hoof.template[top * across..bottom * across];
-        let sole: Vec<usize> = (0..across).filter(|c| column(standing, *c) > 0.5).collect();
-        let (Some(first), Some(last)) = (sole.first(), sole.last()) else { return f64::NAN };
+        let touches = |c: &usize| hoof.column(standing, *c) > 0.5;
+        let (first, last) = ((0..across).find(touches)?, (0..across).rev().find(touches)?);
         let wide = place((TOE * self.height).round()).max(2);
-        let toe = if self.rightward {
+        Some(if self.rightward {
             (last + 1).saturating_sub(wide)..(last + 2).min(across)
         } else {
             first.saturating_sub(1)..(first + wide).min(across)
-        };
+        })
+    }
+
+    /// How many of some columns of a hoof touch the ground in a frame; NaN where they cannot be seen.
+    pub fn touching_in(&self, hoof: &Hoof, columns: Range<usize>, frame: usize) -> f64 {
+        let (top, bottom) = hoof.ground;
         let patch = self.patch(frame, &hoof.columns, &hoof.rows[top..bottom]);
-        let sum: f32 = toe.map(|c| column(&patch, c)).sum();
-        f64::from(sum)
+        f64::from(columns.map(|c| hoof.column(&patch, c)).sum::<f32>())
     }
 
     /// How much of a standing limb's pastern something passes before, 0 to 1: the other limb of its girdle swings by in
@@ -295,7 +297,7 @@ impl Looks<'_, '_> {
 }
 
 /// The columns in which a weight lies, all but the outermost tenths of it.
-fn columns_of(weight: &[f32], across: usize) -> std::ops::Range<usize> {
+fn columns_of(weight: &[f32], across: usize) -> Range<usize> {
     let mut sums = vec![0.0f32; across];
     for row in weight.chunks(across) {
         sums.iter_mut().zip(row).for_each(|(s, w)| *s += w);

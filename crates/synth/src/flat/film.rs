@@ -101,29 +101,26 @@ impl FlatFilm {
 
     /// Where in a frame a limb's toe stands that stands `along` the ride, pixels.
     pub fn stands(&self, frame: usize, limb: Limb, along: f64) -> (f64, f64) {
-        let made = &self.made;
-        let near = (limb.side() == Side::Right) == made.rightward;
-        let half = made.track * self.truth.ride.withers;
-        let z = made.distance + if near { -half } else { half };
-        let x = self.origin() + if made.rightward { along } else { -along };
-        let spot = self.lens(count(frame)).see(x, 0.0, z);
-        (spot.x, spot.y)
+        self.shows(frame, limb, (along, 0.0))
     }
 
     /// Where in a frame the middle of a limb's wrap is while it stands, pixels.
     pub fn wrap(&self, frame: usize, limb: Limb) -> Option<(f64, f64)> {
+        let joints = joints(&self.truth, limb, self.time(count(frame)), self.made.action);
+        let (knee, fetlock) = (joints.middle, joints.fetlock);
+        let middle = (f64::midpoint(knee.0, fetlock.0), f64::midpoint(knee.1, fetlock.1));
+        joints.stands.then(|| self.shows(frame, limb, middle))
+    }
+
+    /// Where a frame shows a place of a limb, m along the ride and above the ground.
+    fn shows(&self, frame: usize, limb: Limb, (along, up): (f64, f64)) -> (f64, f64) {
         let made = &self.made;
-        let joints = joints(&self.truth, limb, self.time(count(frame)), made.action);
         let near = (limb.side() == Side::Right) == made.rightward;
         let half = made.track * self.truth.ride.withers;
-        let (along, up) = (
-            f64::midpoint(joints.middle.0, joints.fetlock.0),
-            f64::midpoint(joints.middle.1, joints.fetlock.1),
-        );
-        let x = self.origin() + if made.rightward { along } else { -along };
         let z = made.distance + if near { -half } else { half };
+        let x = self.origin() + if made.rightward { along } else { -along };
         let spot = self.lens(count(frame)).see(x, up, z);
-        joints.stands.then_some((spot.x, spot.y))
+        (spot.x, spot.y)
     }
 
     /// The way of a ride lies about the camera: its middle before it.

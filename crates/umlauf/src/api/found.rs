@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use umlauf_store::Store;
+use umlauf_store::clip::Clip;
 use umlauf_store::job::{Job, JobKind, JobState};
 use utoipa::ToSchema;
 
@@ -56,6 +57,7 @@ pub async fn wraps(state: State, Path(id): Path<i64>, Json(asked): Json<Wraps>) 
     let line = state
         .ask(move |s| {
             let clip = s.clip(id)?;
+            has_footage(&clip)?;
             let (width, height) = (f64::from(clip.footage.width), f64::from(clip.footage.height));
             let inside =
                 |c: &WrapClick| (0.0..width).contains(&c.x_px) && (0.0..height).contains(&c.y_px);
@@ -92,13 +94,17 @@ fn at_it(store: &Store, clip: i64) -> Result<Option<Job>, Refused> {
     Ok(store.jobs()?.into_iter().find(at_it))
 }
 
-/// Sees to it that a clip is looked at.
-fn look(store: &Store, id: i64) -> Result<JobLine, Refused> {
-    let clip = store.clip(id)?;
+fn has_footage(clip: &Clip) -> Result<(), Refused> {
     if clip.footage.codec == "table" {
         let none = "this ride came as a table of footfalls: there is no footage to look at";
         return Err(Refused::invalid(none));
     }
+    Ok(())
+}
+
+/// Sees to it that a clip is looked at.
+fn look(store: &Store, id: i64) -> Result<JobLine, Refused> {
+    has_footage(&store.clip(id)?)?;
     let job = match at_it(store, id)? {
         Some(job) => job,
         None => store.job(store.add_job(id, JobKind::Footfalls)?)?,

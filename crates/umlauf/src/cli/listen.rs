@@ -81,15 +81,11 @@ fn take(mut stream: impl BufRead, file: File) -> Result<Taken> {
             Ok(0) => break,
             Ok(_) => {}
             Err(e) if matches!(e.kind(), ErrorKind::WouldBlock | ErrorKind::TimedOut) => break,
-            Err(e) => {
-                out.flush()?;
-                return Err(e).context("the stream broke off");
-            }
+            Err(e) => return Err(e).context("the stream broke off"),
         }
         if line.last() != Some(&b'\n') {
             // Cut off at the end, or no line at all.
             if line.len() as u64 == LONGEST {
-                out.flush()?;
                 bail!("line {} is no sample: longer than {LONGEST} bytes", lines(&taken) + 1);
             }
             taken.other += 1;

@@ -47,8 +47,9 @@ pub fn wraps(bytes: &[u8]) -> Result<Vec<(Limb, Shown)>> {
     let header = reader.headers().with_context(|| AS.to_owned())?.clone();
     let place = |name: &str| header.iter().position(|h| h == name);
     let limb_at = place("limb").with_context(|| format!("line 1: no column `limb`; {AS}"))?;
-    let [click, colour] = [["time_s", "x_px", "y_px"].map(place), [place("colour"), None, None]];
-    ensure!(click.iter().all(Option::is_some) || colour[0].is_some(), "line 1: {AS}");
+    let click = ["time_s", "x_px", "y_px"].map(place);
+    let colour = place("colour");
+    ensure!(click.iter().all(Option::is_some) || colour.is_some(), "line 1: {AS}");
     let mut out = vec![];
     for record in reader.records() {
         let record = record.with_context(|| AS.to_owned())?;
@@ -59,7 +60,7 @@ pub fn wraps(bytes: &[u8]) -> Result<Vec<(Limb, Shown)>> {
         let Ok(limb) = name.parse::<Limb>() else {
             bail!("line {line}: `{}` is no limb; LF, RF, LH or RH", short(name))
         };
-        let shown = match (cell(colour[0]), click.map(cell)) {
+        let shown = match (cell(colour), click.map(cell)) {
             (Some(text), _) => Shown::Rgb(
                 rgb(text)
                     .with_context(|| format!("line {line}: `{}` is no #rrggbb", short(text)))?,
