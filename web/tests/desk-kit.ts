@@ -49,6 +49,7 @@ type Said = {
   findings?: { start_s: number; fault: boolean }[];
   checks?: { from_s: number }[];
   doubtful?: string[];
+  missed?: Schemas["Missed"][];
   settings?: Partial<Schemas["ClipSettings"]>;
 };
 
@@ -63,7 +64,7 @@ export function deskOf(marks: readonly Mark[], said: Said = {}): Schemas["Desk"]
     checks: said.checks ?? [],
     wheels: [],
     unlooked: [],
-    found: said.doubtful ? { says: "", doubtful: said.doubtful } : null,
+    found: said.doubtful ? { says: "", doubtful: said.doubtful, missed: said.missed ?? [] } : null,
     can_undo: 0,
     can_redo: 0,
   } as unknown as Schemas["Desk"];

@@ -16,7 +16,8 @@ use crate::clip::settings::ClipSettings;
 use crate::clip::tag::{self, Tag};
 use crate::document::wheel::{Wheel, wheels};
 use crate::document::whole::{Document, document};
-use crate::suggest::found::{Found, Kept, found, why_doubtful};
+use crate::suggest::found::{Found, Kept, found};
+use crate::suggest::wanting::{wanting, why_doubtful};
 
 /// Marks and what follows from them. Suggestions that wait for an answer are among them: the desk shows what
 /// they would tell, and nothing else counts them.
@@ -106,7 +107,10 @@ pub fn desk(store: &Store, id: i64, with_marks: bool) -> Result<Desk, StoreError
     let scatter = scatter(store, &clip)?;
     let analysis = analyse(&clip, horse.as_ref(), &marks, &own, scatter);
     let (can_undo, can_redo) = store.journal_depth(id)?;
-    let found = Kept::in_clip(store, id)?.map(|kept| found(kept, &marks, clip.settings.mirrored));
+    let found = Kept::in_clip(store, id)?.map(|kept| {
+        let wanting = wanting(&clip, &marks, &analysis.doubtful);
+        found(kept, &marks, wanting, clip.settings.mirrored)
+    });
     let unlooked = unlooked(&clip, &marks, &analysis);
     let (document, (wheels, around_changes, checks)) = rayon::join(
         || document(&analysis),

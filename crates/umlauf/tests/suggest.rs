@@ -186,7 +186,6 @@ fn a_film_that_comes_in_is_looked_at_and_what_is_found_waits_for_an_answer() {
     let again = http::post(&at(&format!("/api/clips/{clip}/find")), &Value::Null);
     assert_eq!(again.status, 422, "{}", again.text);
 
-    // Some are of the wrong side; the coach sets one right, and those about it follow.
     let edit = |name: &str, changes: Vec<Value>| {
         let body = serde_json::json!({"edit_id": name, "changes": changes});
         let answer = http::post(&at(&format!("/api/clips/{clip}/edits")), &body);
@@ -203,10 +202,23 @@ fn a_film_that_comes_in_is_looked_at_and_what_is_found_waits_for_an_answer() {
         format!("{}{}", if limb.starts_with('L') { "R" } else { "L" }, &limb[1..]).into()
     };
     let marks = || http::get(&desk_at).json()["marks"].as_array().unwrap().clone();
+    // One that is not there is missed where it is due.
+    let gone = &open[20];
+    edit("gone", vec![serde_json::json!({"before": gone, "after": null})]);
+    let found = || http::get(&desk_at).json()["found"].clone();
+    let missed = found()["missed"].as_array().unwrap().clone();
+    assert_eq!(missed.len(), 1, "{missed:?}");
+    assert_eq!(missed[0]["limb"], gone["limb"]);
+    let us = |at: &Value| at.as_i64().unwrap();
+    assert!((us(&missed[0]["at_us"]) - us(&gone["on_us"])).abs() < 30_000, "{missed:?} {gone}");
+    assert!(found()["says"].as_str().unwrap().ends_with("1 seems to be missed"), "{}", found());
+    edit("back again", vec![serde_json::json!({"before": null, "after": gone})]);
+    assert_eq!(found()["missed"], serde_json::json!([]));
     let anew = || {
         let changes = http::get(&at(&format!("/api/clips/{clip}/told-anew"))).json();
         changes["changes"].as_array().unwrap().clone()
     };
+    // Some are of the wrong side; the coach sets one right, and those about it follow.
     let turned = |k: usize| change(&open[k], &other(&open[k]["limb"]), "open");
     edit("wrong", (10..18).map(turned).collect());
     assert_eq!(anew(), Vec::<Value>::new(), "before the coach has said anything");

@@ -2159,6 +2159,8 @@ export interface components {
             beats_us: number[];
             /** @description Those of them that want a look, by the names of their marks, in order of time. */
             doubtful: string[];
+            /** @description Footfalls that are due among suggestions, and that none of them is, in order of time. */
+            missed: components["schemas"]["Missed"][];
             /** @description The side of the horse that is seen, as the file shows it: `left` or `right`. */
             near?: string | null;
             /** @description Suggestions that wait for an answer. */
@@ -2563,6 +2565,16 @@ export interface components {
              * @description Session.
              */
             session: number;
+        };
+        /** @description A footfall that is due among suggestions, and that none of them is. */
+        Missed: {
+            /**
+             * Format: int64
+             * @description When it is due, µs of the file.
+             */
+            at_us: number;
+            /** @description The limb. */
+            limb: components["schemas"]["LimbCode"];
         };
         /** @description Whether the gait holds in a movement on a rein. */
         MovementHolds: {

@@ -59,7 +59,7 @@ export function FoundBar({ clip, clock, store, state, keys, onLook, onWraps }: P
     );
   }
   if (open.length > 0) {
-    const doubtful = found?.doubtful.length ?? 0;
+    const doubtful = (found?.doubtful.length ?? 0) + (found?.missed.length ?? 0);
     return (
       <Line>
         <span className="grow">
@@ -67,7 +67,7 @@ export function FoundBar({ clip, clock, store, state, keys, onLook, onWraps }: P
         </span>
         {doubtful > 0 && (
           <Button onClick={onLook}>
-            Look at the {doubtful === 1 ? "doubtful one" : `${doubtful} doubtful`}{" "}
+            Look at the {doubtful === 1 ? "doubtful place" : `${doubtful} doubtful places`}{" "}
             <kbd className="font-mono text-xs opacity-80">{keys.keyFor("look")}</kbd>
           </Button>
         )}

@@ -23,7 +23,7 @@ const CLOSE = 6;
 
 /** One doubtful suggestion: the hoof and its ground before, at and after the moment. */
 export function LookingView({ clip, looking, times, mirrored, keys, slow }: Props) {
-  const { mark, left, message } = useSyncExternalStore(looking.subscribe, looking.snapshot);
+  const { mark, missed, left, message } = useSyncExternalStore(looking.subscribe, looking.snapshot);
   useEffect(() => {
     if (!message) return;
     const read = setTimeout(() => looking.stop(), 4000);
@@ -53,7 +53,7 @@ export function LookingView({ clip, looking, times, mirrored, keys, slow }: Prop
             {of &&
               `, ${Math.round(100 * (of.sure ?? 0))} % sure, known to ±${(1000 * of.sd_s).toFixed(0)} ms`}
           </strong>
-          <span>{of ? of.why : "moved by you"}</span>
+          <span>{of ? of.why : missed ? "due here, and not found" : "moved by you"}</span>
           <span className="text-soft ml-auto">
             {left === 0 ? "the last that wants a look" : `${left} more after it`}
           </span>

@@ -102,6 +102,35 @@ describe("looking at the doubtful", () => {
     expect(by("RH1")).toBeUndefined();
   });
 
+  it("shows where one was missed, and puts it there once it is taken", () => {
+    const found = suggested(trot(3))
+      .filter((m) => m.id !== "RF1")
+      .map((m, k) => ({ ...m, hoof: { x_px: 100 + 10 * k, y_px: 50 } }));
+    const missed = [
+      { limb: "RF" as const, at_us: frame(61) },
+      { limb: "LH" as const, at_us: frame(180) },
+    ];
+    const { hands, store, looking, clock } = deskWith(found, { doubtful: ["LF2"], missed });
+    act({ do: "look" }, hands);
+    expect(looking.snapshot()).toMatchObject({ mark: { limb: "RF" }, missed: true, left: 2 });
+    // Between LF0 at frame 31.2 and LF1 at 91.2, at 130 and 160 pixels.
+    expect(looking.snapshot().mark?.hoof?.x_px).toBeCloseTo(144.9, 3);
+    expect(clock.target()).toBe(frame(61));
+    looked({ do: "step", by: 2 }, hands);
+    looked({ do: "take" }, hands);
+    expect(store.snapshot().marks.filter((m) => m.limb === "RF")).toMatchObject([
+      { id: "RF0" },
+      { on_us: frame(63), hoof: null, origin: { how: "stepped" } },
+      { id: "RF2" },
+    ]);
+    expect(looking.snapshot()).toMatchObject({ mark: { id: "LF2" }, missed: false, left: 1 });
+    looked({ do: "look" }, hands);
+    // One that is none there is passed by, and not shown again.
+    looked({ do: "delete" }, hands);
+    expect(looking.active).toBe(false);
+    expect(store.snapshot().marks).toHaveLength(12);
+  });
+
   it("a limb that the coach has said makes the others told anew", async () => {
     const { hands, store } = deskWith(suggested(trot(2)), { doubtful: ["RF0"] });
     vi.spyOn(store, "saved").mockResolvedValue();

@@ -4,8 +4,7 @@ use crate::number::{count, place};
 use crate::picture::contact::Contact;
 use crate::picture::hoof::{Hoof, Looks};
 use crate::picture::may::May;
-use crate::picture::shadow::Shadow;
-use crate::picture::sides::{Stance, halves};
+use crate::picture::sides::Stance;
 use crate::picture::strokes::Stroke;
 
 /// A stroke and what was seen of its hoof.
@@ -73,80 +72,6 @@ pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
         .collect();
     found.into_iter().zip(keep).filter(|(_, keep)| *keep).map(|(f, _)| f).collect()
 }
-
-/// Stands each hoof on the row where it ends, in pictures with their shadows. Where a hoof has the tone of the ground or of
-/// its shadow, what is clear of it ends above: half of a girdle stands higher than the other by more than its depth, or
-/// goes on below much farther. Where the horse has a `shadow`, its share of the light tells each sole from it first.
-pub fn stand(found: &mut [Candidate], looks: &Looks, shadow: Option<Shadow>) {
-    let height = looks.height;
-    if let Some(shadow) = shadow {
-        for f in found.iter_mut() {
-            let Some(hoof) = &f.hoof else { continue };
-            let sole = looks.sole(hoof, &f.stroke, shadow.usual);
-            if (sole - f.row).abs() > MOVED * height {
-                let again = looks.hoof(&f.stroke, sole);
-                let contact = again.as_ref().and_then(|h| looks.contact(h, &f.stroke));
-                f.contact = contact.filter(|c| c.or_on.is_none()).or(f.contact);
-            }
-            f.row = sole;
-        }
-    }
-    let stances: Vec<Stance> = found.iter().map(Candidate::stance).collect();
-    let halves = halves(&stances);
-    let lows: Vec<f64> =
-        found.iter().map(|f| f.hoof.as_ref().map_or(f.row, |h| looks.low(h, &f.stroke))).collect();
-    let mut contrasts: [[Vec<f64>; 2]; 2] = Default::default();
-    let mut below: [[Vec<f64>; 2]; 2] = Default::default();
-    for ((f, half), low) in found.iter().zip(&halves).zip(&lows) {
-        if let Some((high, _)) = half {
-            let (fore, high) = (usize::from(f.ahead > 0.0), usize::from(*high));
-            contrasts[fore][high].push(f.contrast.into());
-            below[fore][high].push(low - f.row);
-        }
-    }
-    let clearer = contrasts.map(|halves| {
-        let [low, high] = halves.map(middle);
-        high > CLEARER * low || low > CLEARER * high
-    });
-    let goes_on = below.map(|halves| {
-        let [low, high] = halves.map(middle);
-        high - low > GOES_ON * height
-    });
-    for ((f, half), low) in found.iter_mut().zip(halves).zip(lows) {
-        let Some((high, apart)) = half else { continue };
-        let fore = usize::from(f.ahead > 0.0);
-        if clearer[fore] && apart > UNLIKELY * height {
-            f.row_sd = DEEPEST * height;
-        }
-        if high && (apart > DEEPEST * height || goes_on[fore]) {
-            let again = looks.hoof(&f.stroke, low);
-            let contact = again.as_ref().and_then(|h| looks.contact(h, &f.stroke));
-            f.row = low;
-            f.contact = contact.filter(|c| c.or_on.is_none()).or(f.contact);
-        }
-    }
-}
-
-/// A sole that lies farther off than this, heights at the withers, is looked at again.
-const MOVED: f64 = 0.01;
-
-/// A hoof is so high, heights at the withers, or a little more.
-const GOES_ON: f64 = 0.03;
-
-fn middle(mut values: Vec<f64>) -> f64 {
-    values.sort_by(f64::total_cmp);
-    values.get(values.len() / 2).copied().unwrap_or(0.0)
-}
-
-/// Near and far hooves do not stand farther apart in the picture than this, heights at the withers: a track of 0.15
-/// heights seen from a lens as high as twice the withers, four heights away.
-const DEEPEST: f64 = 0.04;
-
-/// Seldom so far, …
-const UNLIKELY: f64 = 0.015;
-
-/// … and where one half is so many times as clear as the other, it may not be the same part of the limb that is seen.
-const CLEARER: f64 = 1.4;
 
 /// Weighs how much was hidden of each against the others of its girdle.
 pub fn weigh_hidden(found: &mut [Candidate]) {

@@ -75,6 +75,9 @@ const RISES: f64 = 0.01;
 /// Shares of the ground's light that differ by more are not the same.
 const NEITHER: f32 = 0.045;
 
+/// A hoof's lower part, heights at the withers.
+const ABOUT_SOLE: f64 = 0.025;
+
 /// Frames in which what passes is told from what moves by itself.
 const SEEN_OFTEN: usize = 8;
 
@@ -188,6 +191,24 @@ impl Looks<'_, '_> {
         let first = place(above.round());
         let down = shares[first.min(shares.len())..].iter().take_while(|s| is_hoof(s)).count();
         if down > 1 { rows[first] + count(down) - 0.5 } else { hoof.row }
+    }
+
+    /// Shares of the ground's light above the row on which a stroke's hoof ends, and below it, in as much as a
+    /// hoof is high.
+    pub fn about_sole(&self, hoof: &Hoof, stroke: &Stroke, row: f64) -> (f32, f32) {
+        let across = hoof.columns.len();
+        let own = columns_of(&hoof.weight, across);
+        let edge = own.len() / 4;
+        let columns = &hoof.columns[own.start + edge..own.end - edge];
+        let high = ABOUT_SOLE * self.height;
+        let share = |from: f64, to: f64| {
+            let rows = steps(from, to);
+            let template = self.template(stroke, columns, &rows);
+            let behind = self.behind(hoof.middle, columns, &rows);
+            let shares = template.iter().zip(&behind).map(|(t, b)| t / b.max(1.0));
+            middle_of(&mut shares.filter(|s| !s.is_nan()).collect::<Vec<_>>())
+        };
+        (share(row - high, row - 0.5), share(row + 1.0, row + high))
     }
 
     /// The middle half of a stance's pictures.

@@ -3,7 +3,7 @@
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
 //! the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
-//! [`contact`], [`may`], [`sides`], [`candidate`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
+//! [`contact`], [`may`], [`turns`], [`sides`], [`candidate`], [`stand`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
 //! [`footfalls`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
 
 pub mod area;
@@ -27,12 +27,14 @@ pub mod seen;
 pub mod settle;
 pub mod shadow;
 pub mod sides;
+pub mod stand;
 pub mod steady;
 pub mod steps;
 pub mod still;
 pub mod strokes;
 pub mod tint;
 pub mod turn;
+pub mod turns;
 pub mod unrolled;
 pub mod votes;
 pub mod watch;

@@ -2,14 +2,13 @@
 //! on.
 //!
 //! The far hoof stands higher in the picture by little more than a pixel, on ground that is not level
-//! there. Near and far take turns as a rule, and a fore and a hind that land together are a diagonal, which
-//! is what makes the little enough: a model of hidden states, in which taking turns is free and repeating
-//! costs, so that a change of lead goes through (Rabiner 1989, Proc IEEE 77:257; value from memory).
+//! there: that is enough where it is known whose [turn](crate::picture::turns) it is.
 
 use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::number::count;
 use crate::picture::may::May;
+use crate::picture::turns::taking_turns;
 
 /// What is known of a stance.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -38,9 +37,6 @@ pub struct Named {
     /// Chance that it is this one.
     pub sure: f64,
 }
-
-/// Chance that a girdle's stance is of the side that stood last: a change of lead, a halt.
-const REPEATS: f64 = 0.03;
 
 /// Least error of a row, pixels.
 const ROW_SD: f64 = 0.25;
@@ -108,8 +104,8 @@ pub fn halves(stances: &[Stance]) -> Vec<Option<(bool, f64)>> {
         for _ in 0..10 {
             let border = f64::midpoint(high, low);
             let split = sorted.partition_point(|r| *r < border).clamp(1, sorted.len() - 1);
-            let mean = |v: &[f64]| v.iter().sum::<f64>() / count(v.len());
-            (high, low) = (mean(&sorted[..split]), mean(&sorted[split..]));
+            let middle = |v: &[f64]| v[v.len() / 2];
+            (high, low) = (middle(&sorted[..split]), middle(&sorted[split..]));
         }
         for k in own {
             out[k] = Some((rests[k] < f64::midpoint(high, low), low - high));
@@ -139,7 +135,8 @@ pub fn hovering(stances: &[Stance], most: f64) -> Vec<bool> {
         let kept: Vec<usize> = (0..out.len()).filter(|k| !out[*k]).collect();
         let mut found = false;
         for (k, rest) in kept.into_iter().zip(rests) {
-            if rest < -(far + most) {
+            // What ends above its hoof stands high by itself.
+            if rest < -(far + most) - stances[k].row_sd {
                 out[k] = true;
                 found = true;
             }
@@ -190,6 +187,8 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
     let mut chances = vec![0.5; stances.len()];
     let mut apart = [0.0; 2];
     let girdles = [false, true];
+    let ons: Vec<f64> = stances.iter().map(|s| s.on).collect();
+    let front: Vec<bool> = fore.iter().map(|f| f.0).collect();
     for round in 0..ROUNDS {
         let side = |k: usize| 2.0 * chances[k] - 1.0;
         let levelled: Vec<f64> = stances
@@ -203,7 +202,11 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
         let mut odds = vec![0.0; stances.len()];
         for (girdle, apart) in girdles.into_iter().zip(&mut apart) {
             let own: Vec<usize> = (0..stances.len()).filter(|k| fore[*k].0 == girdle).collect();
-            if own.is_empty() {
+            let trusted: f64 = own.iter().map(|k| trust(&stances[*k])).sum();
+            // Of one half alone it cannot be told how far it stands from the other.
+            if trusted < MOST_TRUSTED * count(own.len()).max(1.0) {
+                own.iter().for_each(|k| odds[*k] = stances[*k].nearer);
+                *apart = 0.0;
                 continue;
             }
             let middle = |mut sizes: Vec<f64>| {
@@ -214,15 +217,16 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
                 *apart = middle(own.iter().map(|k| rests[*k].abs()).collect()).max(0.1);
                 0.7 * *apart
             } else {
-                let along: f64 = own.iter().map(|k| side(*k) * rests[*k]).sum();
-                *apart = (along / count(own.len())).max(0.05);
+                let along: f64 =
+                    own.iter().map(|k| trust(&stances[*k]) * side(*k) * rests[*k]).sum();
+                *apart = (along / trusted).max(0.05);
                 let off = |k: &usize| (rests[*k] - side(*k).signum() * *apart).abs();
                 1.48 * middle(own.iter().map(off).collect())
             };
             let sd = sd.max(ROW_SD);
             for k in own {
-                let by_row = 2.0 * rests[k] * *apart / sd.hypot(stances[k].row_sd).powi(2);
-                odds[k] = by_row.clamp(-MOST_ODDS, MOST_ODDS) + stances[k].nearer;
+                let by_row = (2.0 * rests[k] * *apart / (sd * sd)).clamp(-MOST_ODDS, MOST_ODDS);
+                odds[k] = trust(&stances[k]) * by_row + stances[k].nearer;
             }
         }
         for (odds, known) in odds.iter_mut().zip(known) {
@@ -230,10 +234,21 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
                 *odds = if *near { SAID } else { -SAID };
             }
         }
-        chances = taking_turns(stances, fore, &odds);
+        chances = taking_turns(&ons, &front, &odds);
     }
     chances
 }
+
+/// How much a row weighs beside one of the usual error.
+fn trust(stance: &Stance) -> f64 {
+    1.0 / (1.0 + (stance.row_sd / USUAL_SD).powi(2))
+}
+
+/// Rows of a girdle say nothing unless this part of them is to be trusted.
+const MOST_TRUSTED: f64 = 0.7;
+
+/// Usual error of a row, pixels.
+const USUAL_SD: f64 = 0.5;
 
 /// Rounds in which ground and sides are found in turn.
 const ROUNDS: usize = 12;
@@ -243,114 +258,6 @@ const MOST_ODDS: f64 = 4.0;
 
 /// A person's word says this much.
 const SAID: f64 = 30.0;
-
-/// A fore and a hind that land within this share of a stride of each other …
-const TOGETHER: f64 = 0.07;
-
-/// … are a diagonal, in trot and in canter, with this chance: those who pace do not.
-const DIAGONAL: f64 = 0.9;
-
-/// Chances of the near side from each stance's own odds, when the sides of a girdle take turns and
-/// diagonals land together: forward and backward over the sides on which fore and hind stood last.
-fn taking_turns(stances: &[Stance], fore: &[(bool, f64)], odds: &[f64]) -> Vec<f64> {
-    let n = stances.len();
-    let stride = stride(stances, fore);
-    let together = TOGETHER * stride;
-    let repeats = repeats(stances, fore, stride);
-    // State: bit 0 for the fore's side, bit 1 for the hind's; set is near.
-    let bit = |k: usize| if fore[k].0 { 0 } else { 1 };
-    let is_near = |state: usize, bit: usize| (state >> bit) & 1 == 1;
-    let seen = |k: usize, state: usize| {
-        let near = 1.0 / (1.0 + (-odds[k]).exp());
-        if is_near(state, bit(k)) { near } else { 1.0 - near }
-    };
-    let step = |k: usize, from: usize, to: usize| {
-        let (own, other) = (bit(k), 1 - bit(k));
-        if is_near(from, other) != is_near(to, other) {
-            return 0.0;
-        }
-        let turned =
-            if is_near(from, own) == is_near(to, own) { repeats[k] } else { 1.0 - repeats[k] };
-        let pair = k > 0 && bit(k - 1) == other && stances[k].on - stances[k - 1].on < together;
-        let diagonal = is_near(to, own) != is_near(to, other);
-        turned
-            * match (pair, diagonal) {
-                (false, _) => 1.0,
-                (true, true) => DIAGONAL,
-                (true, false) => 1.0 - DIAGONAL,
-            }
-    };
-    let scaled = |v: [f64; 4]| {
-        let sum = v.iter().sum::<f64>().max(1e-300);
-        v.map(|x| x / sum)
-    };
-    let mut forward = vec![[0.25; 4]; n];
-    let mut before = [0.25; 4];
-    for (k, f) in forward.iter_mut().enumerate() {
-        let mut here = [0.0; 4];
-        for (to, here) in here.iter_mut().enumerate() {
-            let come: f64 = before.iter().enumerate().map(|(from, p)| p * step(k, from, to)).sum();
-            *here = come * seen(k, to);
-        }
-        before = scaled(here);
-        *f = before;
-    }
-    let mut out = vec![0.5; n];
-    let mut after = [1.0; 4];
-    for k in (0..n).rev() {
-        let mut both = [0.0; 4];
-        for (state, both) in both.iter_mut().enumerate() {
-            *both = forward[k][state] * after[state];
-        }
-        let both = scaled(both);
-        out[k] = (0..4).filter(|s| is_near(*s, bit(k))).map(|s| both[s]).sum();
-        let mut earlier = [0.0; 4];
-        for (from, earlier) in earlier.iter_mut().enumerate() {
-            *earlier = (0..4).map(|to| step(k, from, to) * seen(k, to) * after[to]).sum();
-        }
-        after = scaled(earlier);
-    }
-    out
-}
-
-/// Chance that each stance is of the side on which its girdle stood last: a whole stride after that one it is, for the
-/// other was not seen between them.
-fn repeats(stances: &[Stance], fore: &[(bool, f64)], stride: f64) -> Vec<f64> {
-    let mut last = [None; 2];
-    let own = stances.iter().zip(fore).map(|(s, f)| {
-        let before = last[usize::from(f.0)].replace(s.on);
-        match before.map(|on: f64| (s.on - on) / stride.max(1e-9)) {
-            Some(gap) if WHOLE.0 <= gap && gap <= WHOLE.1 => 1.0 - MISSED,
-            Some(gap) if gap > WHOLE.1 => 0.5,
-            _ => REPEATS,
-        }
-    });
-    own.collect()
-}
-
-/// Stances of a girdle that are so many strides apart are a whole one apart …
-const WHOLE: (f64, f64) = (0.86, 1.14);
-
-/// … but for a change of lead, or a pace that was lost, with this chance.
-const MISSED: f64 = 0.1;
-
-/// Stride, frames: twice the usual time between stances of a girdle.
-fn stride(stances: &[Stance], fore: &[(bool, f64)]) -> f64 {
-    let mut gaps: Vec<f64> = [false, true]
-        .into_iter()
-        .flat_map(|girdle| {
-            let own: Vec<f64> = stances
-                .iter()
-                .zip(fore)
-                .filter(|(_, f)| f.0 == girdle)
-                .map(|(s, _)| s.on)
-                .collect();
-            own.windows(2).map(|w| w[1] - w[0]).collect::<Vec<_>>()
-        })
-        .collect();
-    gaps.sort_by(f64::total_cmp);
-    2.0 * gaps.get(gaps.len() / 2).copied().unwrap_or(0.0)
-}
 
 /// The row on which a stance's hoof stands: a line over the column through the stances about it, and a
 /// step between fore and hind, whose hooves do not look alike. By least squares, the near ones weighing
@@ -363,8 +270,10 @@ fn ground(stances: &[Stance], fore: &[(bool, f64)], rows: &[f64], k: usize) -> f
     let terms = |s: &Stance, f: &(bool, f64)| {
         [1.0, (s.x - stances[k].x) / reach, if f.0 { 0.5 } else { -0.5 }]
     };
-    let near: Vec<f64> =
-        stances.iter().map(|s| (1.0 - (far(s) / reach).min(1.0).powi(3)).powi(3)).collect();
+    let near: Vec<f64> = stances
+        .iter()
+        .map(|s| trust(s) * (1.0 - (far(s) / reach).min(1.0).powi(3)).powi(3))
+        .collect();
     let mut weights = near.clone();
     let mut line = [0.0; 3];
     for _ in 0..ROBUST {

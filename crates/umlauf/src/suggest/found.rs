@@ -1,16 +1,16 @@
 //! What a clip told of by itself, as it is kept beside its marks and said on the desk.
 
 use serde::{Deserialize, Serialize};
-use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_gait::base::limb::Side;
 use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::sides::Stance;
 use umlauf_store::marks::Mark;
-use umlauf_store::origin::{Answer, Origin};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use crate::clip::mark::{LimbCode, seen};
 use crate::suggest::suggestion::{Suggested, side_of};
+use crate::suggest::wanting::{Missed, Wanting};
 
 /// Kept beside a clip's marks.
 #[derive(Clone, Debug, Default, Deserialize, Serialize)]
@@ -120,6 +120,8 @@ pub struct Found {
     pub open: usize,
     /// Those of them that want a look, by the names of their marks, in order of time.
     pub doubtful: Vec<String>,
+    /// Footfalls that are due among suggestions, and that none of them is, in order of time.
+    pub missed: Vec<Missed>,
     /// The side of the horse that is seen, as the file shows it: `left` or `right`.
     pub near: Option<String>,
     /// Beats that are heard, and not whose they are, µs of the file.
@@ -129,13 +131,6 @@ pub struct Found {
     /// Clicks that show the horse's wraps, by its own limbs.
     pub wraps: Vec<WrapClick>,
 }
-
-/// Less sure than this, a suggestion wants a look (project default).
-pub const WANTS_A_LOOK: f64 = 0.8;
-
-/// A suggestion that is timed worse than this, s, wants a look as well: a frame and a half of the usual
-/// film (project default).
-pub const TIMED_BADLY_S: f64 = 0.025;
 
 impl Kept {
     /// What is kept of a search, but for what its marks are told from: `micros` leads from true seconds since
@@ -174,35 +169,16 @@ impl Kept {
     }
 }
 
-/// Whether a mark is a suggestion that wants a look.
-pub fn is_doubtful(mark: &Mark) -> bool {
-    matches!(&mark.origin, Origin::Suggested { sure: Some(sure), sd_s, answer: Answer::Open, .. }
-        if *sure < WANTS_A_LOOK || *sd_s > TIMED_BADLY_S)
-}
-
-/// Why a suggestion for `limb` wants a look, in words; nothing for any other mark.
-pub fn why_doubtful(mark: &Mark, limb: Limb) -> Option<String> {
-    let Origin::Suggested { sure: Some(sure), sd_s, why, .. } = &mark.origin else { return None };
-    is_doubtful(mark).then(|| {
-        let name = limb.name();
-        if *sure >= WANTS_A_LOOK {
-            return format!("the {name} is timed to {:.0} ms only: {why}", 1000.0 * sd_s);
-        }
-        let why = if why.is_empty() { "look whether it is one" } else { why };
-        format!("the {name} is {:.0} % sure: {why}", 100.0 * sure)
-    })
-}
-
 /// What is said on the desk of what was found, beside marks as they stand.
-pub fn found(kept: Kept, marks: &[Mark], mirrored: bool) -> Found {
+pub fn found(kept: Kept, marks: &[Mark], wanting: Wanting, mirrored: bool) -> Found {
     let open = marks.iter().filter(|m| m.origin.is_open()).count();
-    let doubtful: Vec<String> =
-        marks.iter().filter(|m| is_doubtful(m)).map(|m| m.id.clone()).collect();
+    let Wanting { doubtful, missed } = wanting;
     Found {
-        says: says(&kept, open, doubtful.len()),
+        says: says(&kept, open, doubtful.len(), missed.len()),
         refused: kept.refused,
         open,
         doubtful,
+        missed,
         near: kept.near,
         beats_us: kept.beats_us,
         unseen: kept.unseen,
@@ -210,18 +186,25 @@ pub fn found(kept: Kept, marks: &[Mark], mirrored: bool) -> Found {
     }
 }
 
-fn says(kept: &Kept, open: usize, doubtful: usize) -> String {
+fn says(kept: &Kept, open: usize, doubtful: usize, missed: usize) -> String {
     if open > 0 {
         let found = match open {
             1 => "1 footfall found by itself".to_owned(),
             n => format!("{n} footfalls found by themselves"),
         };
-        let look = match doubtful {
-            0 => "none of them doubtful".to_owned(),
-            1 => "1 wants a look".to_owned(),
-            n => format!("{n} want a look"),
+        let look = match (doubtful, missed) {
+            (0, 0) => "none of them doubtful".to_owned(),
+            (0, _) => String::new(),
+            (1, _) => "1 wants a look".to_owned(),
+            (n, _) => format!("{n} want a look"),
         };
-        return format!("{found}, {look}");
+        let missed = match missed {
+            0 => String::new(),
+            1 => "1 seems to be missed".to_owned(),
+            n => format!("{n} seem to be missed"),
+        };
+        let all = [found, look, missed];
+        return all.into_iter().filter(|part| !part.is_empty()).collect::<Vec<_>>().join(", ");
     }
     let beats = match kept.beats_us.len() {
         0 => String::new(),

@@ -1,7 +1,7 @@
 //! Footfalls that a film tells of by itself: seen, heard, felt by sensors, or all of them.
 //!
-//! Reading order: [`seen`], [`heard`], [`felt`], [`suggestion`], [`with_sensors`], [`worn`], [`known`], [`search`], [`table`]; in the yard [`found`], [`marks`],
-//! [`again`].
+//! Reading order: [`seen`], [`heard`], [`felt`], [`suggestion`], [`with_sensors`], [`worn`], [`known`], [`search`], [`table`]; in the yard [`wanting`], [`found`],
+//! [`marks`], [`again`].
 
 pub mod again;
 pub mod felt;
@@ -13,5 +13,6 @@ pub mod search;
 pub mod seen;
 pub mod suggestion;
 pub mod table;
+pub mod wanting;
 pub mod with_sensors;
 pub mod worn;
