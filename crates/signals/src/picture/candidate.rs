@@ -39,6 +39,9 @@ const NEAR: f64 = 0.16;
 const MUCH: f64 = 0.4;
 const NEARLY_ALL: f64 = 0.65;
 
+/// But a hind may come down beside a fore that still stands: both are seen to land, so much farther back under the body.
+const FORE_AND_HIND: f64 = 0.35;
+
 /// Of strokes side by side at one time that which lasts as long as the others of the clip do, or else the lower:
 /// the other is a shadow, a pastern, or a hoof that hovers.
 pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
@@ -61,6 +64,9 @@ pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
         let shared = count(a.stroke.to.min(b.stroke.to)) - count(a.stroke.from.max(b.stroke.from));
         let share = shared / long(a).min(long(b)).max(1.0);
         let far = (a.stroke.x - b.stroke.x).abs() / height;
+        if a.lands() && b.lands() && (a.ahead - b.ahead).abs() > FORE_AND_HIND {
+            return false;
+        }
         (far < NEAR && share > MUCH) || (far < 2.0 * NEAR && share > NEARLY_ALL && !a.lands())
     };
     let better = |j: usize, k: usize| {

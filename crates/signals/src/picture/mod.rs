@@ -4,7 +4,7 @@
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
 //! the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
 //! [`contact`], [`may`], [`turns`], [`sides`], [`candidate`], [`stand`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
-//! [`footfalls`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
+//! [`footfalls`], [`hidden`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
 
 pub mod area;
 pub mod background;
@@ -13,6 +13,7 @@ pub mod contact;
 pub mod footfalls;
 pub mod going;
 pub mod grey;
+pub mod hidden;
 pub mod hoof;
 pub mod horse;
 pub mod knee;

@@ -44,6 +44,8 @@ pub enum Doubt {
     UnlikeOthers,
     /// It is timed by how long an edge stayed, for the hoof itself is not seen well.
     NotSeenWell,
+    /// Another hoof stood at its place when it landed: it is timed by the fore that follows it.
+    LandsBehindAnother,
     /// When it left is not seen.
     OffUnseen,
 }

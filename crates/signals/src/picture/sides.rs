@@ -149,7 +149,7 @@ pub fn hovering(stances: &[Stance], most: f64) -> Vec<bool> {
 }
 
 /// Fore or hind, and how sure: two heaps of places under the body.
-fn fores(stances: &[Stance]) -> Vec<(bool, f64)> {
+pub fn fores(stances: &[Stance]) -> Vec<(bool, f64)> {
     let mut places: Vec<f64> = stances.iter().map(|s| s.ahead).collect();
     places.sort_by(f64::total_cmp);
     let quarter = places.len() / 4;

@@ -80,18 +80,23 @@ fn repeats(ons: &[f64], fore: &[bool], stride: f64) -> Vec<f64> {
         match before.map(|before: f64| (on - before) / stride) {
             Some(gap) if WHOLE.0 <= gap && gap <= WHOLE.1 => 1.0 - MISSED,
             Some(gap) if gap > WHOLE.1 => 0.5,
-            Some(gap) if HALF.0 <= gap && gap <= HALF.1 => STUMBLES,
+            Some(gap) if gap < DOUBLE => 0.5,
+            Some(gap) if gap <= HALF => STUMBLES,
             _ => REPEATS,
         }
     });
     own.collect()
 }
 
-/// Half a stride after the last it is the other side's turn, in walk and in trot, …
-const HALF: (f64, f64) = (0.4, 0.6);
+/// Up to half a stride after the last and a little more it is the other side's turn: no limb comes round so soon, not
+/// even in a change of lead, …
+const HALF: f64 = 0.6;
 
-/// … but with this chance: no lead changes there.
+/// … but with this chance.
 const STUMBLES: f64 = 0.004;
+
+/// What follows so soon may be one hoof seen twice.
+const DOUBLE: f64 = 0.1;
 
 /// Stances of a girdle that are so many strides apart are a whole one apart …
 const WHOLE: (f64, f64) = (0.86, 1.14);

@@ -6,6 +6,7 @@ use umlauf_gait::base::limb::Side;
 use crate::picture::footfalls::{doubt_unlike_others, footfalls};
 use crate::picture::grey::Grey;
 use crate::picture::laid::{Laid, laid};
+use crate::picture::hidden::hidden;
 use crate::picture::motion::Layers;
 use crate::picture::refused::{Camera, Refused};
 use crate::picture::seen::{Doubt, Seen};
@@ -85,6 +86,9 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
         Steps::Other => return Err(Refused::NotAHorse),
     }
     doubt_unlike_others(&mut seen);
+    hidden(&mut seen, horse.height, rate);
+    seen.sort_by(|a, b| a.on.total_cmp(&b.on));
+    let stances: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
     let footfalls = seen
         .into_iter()
         .zip(limbs(&stances, near))
