@@ -48,7 +48,16 @@ fn near_and_far_are_told_by_a_pixel_and_a_change_of_lead_goes_through() {
                 let ahead = if fore { 0.33 } else { -0.36 } + 0.05 * noise(&mut rng);
                 stances.push((
                     limb,
-                    Stance { on, ahead, x, row, row_sd: 0.0, nearer: 0.0, may: May::ANY },
+                    Stance {
+                        on,
+                        ahead,
+                        x,
+                        row,
+                        row_sd: 0.0,
+                        nearer: 0.0,
+                        may: May::ANY,
+                        is_one: 1.0,
+                    },
                 ));
             }
         }
@@ -78,8 +87,16 @@ fn one_limb_that_is_said_tells_the_others_where_rows_do_not() {
                 let on = 45.0 * (f64::from(stride) + place);
                 let ahead = if limb.is_hind() { -0.35 } else { 0.3 } + 0.05 * noise(&mut rng);
                 let row = 300.0 + 0.3 * noise(&mut rng);
-                let stance =
-                    Stance { on, ahead, x: 4.0 * on, row, row_sd: 0.0, nearer: 0.0, may: May::ANY };
+                let stance = Stance {
+                    on,
+                    ahead,
+                    x: 4.0 * on,
+                    row,
+                    row_sd: 0.0,
+                    nearer: 0.0,
+                    may: May::ANY,
+                    is_one: 1.0,
+                };
                 trot.push((limb, stance));
             }
         }

@@ -32,6 +32,7 @@ fn strides(gait: &str, apart: f64, rng: &mut ChaCha8Rng) -> Vec<(Limb, Stance)> 
                 row_sd: 0.0,
                 nearer: 0.0,
                 may: May::ANY,
+                is_one: 1.0,
             };
             (limb, stance)
         })

@@ -15,8 +15,16 @@ const RATE: f64 = 60.0;
 
 /// Everything that was ridden, seen so many frames late, by the limb that `as_limb` makes of each.
 fn seen(film: &FlatFilm, late: f64, as_limb: impl Fn(Limb) -> Limb) -> Vec<Seen> {
-    let stance =
-        Stance { on: 0.0, ahead: 0.0, x: 0.0, row: 0.0, row_sd: 0.0, nearer: 0.0, may: May::ANY };
+    let stance = Stance {
+        on: 0.0,
+        ahead: 0.0,
+        x: 0.0,
+        row: 0.0,
+        row_sd: 0.0,
+        nearer: 0.0,
+        may: May::ANY,
+        is_one: 1.0,
+    };
     let one = |limb: Limb, on: f64, off: f64| Seen {
         limb: as_limb(limb),
         on: (on + MARGIN_S) * RATE + late,

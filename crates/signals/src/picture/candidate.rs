@@ -101,8 +101,8 @@ pub fn weigh_hidden(found: &mut [Candidate]) {
 const FEWEST: usize = 5;
 
 /// Log odds of one that is hidden by as much more than usual as they scatter, and at most (project default).
-const HIDES: f64 = 1.5;
-const MOST: f64 = 1.5;
+const HIDES: f64 = 1.0;
+const MOST: f64 = 1.0;
 
 impl Candidate {
     /// What is seen of a stroke that ends on a row, so far ahead of the body.
@@ -137,6 +137,7 @@ impl Candidate {
             row_sd: self.row_sd,
             nearer: self.nearer,
             may: May::ANY,
+            is_one: 1.0,
         }
     }
 }

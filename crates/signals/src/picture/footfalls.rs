@@ -39,11 +39,14 @@ pub fn doubt_unlike_others(seen: &mut [Seen]) {
     }
 }
 
+/// The row of what is timed by its stroke alone says less: pixels.
+const BY_STROKE_SD: f64 = 1.0;
+
 /// Grey values by which a hoof differs from the ground at least to be seen well.
 const SEEN_WELL: f32 = 25.0;
 
 /// Chance that a stroke in the picture of place against time is a footfall (project default).
-const A_FOOTFALL: f64 = 0.97;
+pub const A_FOOTFALL: f64 = 0.97;
 
 /// Footfalls without their limbs, settled by what is usual of fore and hind in this clip.
 pub fn footfalls(found: &[Candidate], way: &Path, rate: f64) -> Vec<Seen> {
@@ -109,9 +112,10 @@ pub fn footfalls(found: &[Candidate], way: &Path, rate: f64) -> Vec<Seen> {
                     ahead: f.ahead,
                     x: f.stroke.x,
                     row: f.row,
-                    row_sd: f.row_sd,
+                    row_sd: f.row_sd.max(if by_stroke { BY_STROKE_SD } else { 0.0 }),
                     nearer: f.nearer,
                     may: May::ANY,
+                    is_one: 1.0,
                 },
             };
             Some(seen)

@@ -57,8 +57,7 @@ pub fn hidden(seen: &mut [Seen], height: f64, rate: f64) {
     let on = |k: &usize| seen[*k].on;
     let late: Vec<(usize, f64)> = late.iter().map(|k| (*k, on(k))).collect();
     let by_stroke = |k: &&usize| seen[**k].why.contains(&Doubt::NotSeenWell);
-    let unclear: Vec<(usize, f64)> =
-        fores.iter().filter(by_stroke).map(|k| (*k, on(k))).collect();
+    let unclear: Vec<(usize, f64)> = fores.iter().filter(by_stroke).map(|k| (*k, on(k))).collect();
     let mut hind_ons: Vec<f64> = clear.iter().map(on).collect();
     let ons: Vec<f64> = fores.iter().map(on).collect();
     let lag = |k: &usize| {
@@ -70,7 +69,9 @@ pub fn hidden(seen: &mut [Seen], height: f64, rate: f64) {
         return;
     }
     let Some(usual) = middle(lags.clone()) else { return };
-    let Some(scatter) = middle(lags.iter().map(|lag| (lag - usual).abs()).collect()) else { return };
+    let Some(scatter) = middle(lags.iter().map(|lag| (lag - usual).abs()).collect()) else {
+        return;
+    };
     if scatter > ALIKE {
         return;
     }

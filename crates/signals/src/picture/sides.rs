@@ -27,6 +27,8 @@ pub struct Stance {
     pub nearer: f64,
     /// Whose it may be, by what its limb wears.
     pub may: May,
+    /// Chance that it is a footfall at all.
+    pub is_one: f64,
 }
 
 /// A limb and how sure it is.
@@ -189,6 +191,7 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
     let girdles = [false, true];
     let ons: Vec<f64> = stances.iter().map(|s| s.on).collect();
     let front: Vec<bool> = fore.iter().map(|f| f.0).collect();
+    let are: Vec<f64> = stances.iter().map(|s| s.is_one).collect();
     for round in 0..ROUNDS {
         let side = |k: usize| 2.0 * chances[k] - 1.0;
         let levelled: Vec<f64> = stances
@@ -234,7 +237,7 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
                 *odds = if *near { SAID } else { -SAID };
             }
         }
-        chances = taking_turns(&ons, &front, &odds);
+        chances = taking_turns(&ons, &front, &odds, &are);
     }
     chances
 }

@@ -13,10 +13,10 @@ const TOGETHER: f64 = 0.07;
 /// … are a diagonal, in trot and in canter, with this chance: those who pace do not.
 const DIAGONAL: f64 = 0.9;
 
-/// Chances of the near side from each stance's own log odds `odds`; `ons` are when the stances began, in order, and
-/// `fore` tells which of them are fores'. Forward and backward over the sides on which fore and hind stood
-/// last.
-pub fn taking_turns(ons: &[f64], fore: &[bool], odds: &[f64]) -> Vec<f64> {
+/// Chances of the near side from each stance's own log odds `odds`; `ons` are when the stances began, in order,
+/// `fore` tells which of them are fores', and `are` the chance that each is one at all. Forward and backward over the
+/// sides on which fore and hind stood last.
+pub fn taking_turns(ons: &[f64], fore: &[bool], odds: &[f64], are: &[f64]) -> Vec<f64> {
     let n = ons.len();
     let stride = stride(ons, fore);
     let repeats = repeats(ons, fore, stride);
@@ -24,51 +24,50 @@ pub fn taking_turns(ons: &[f64], fore: &[bool], odds: &[f64]) -> Vec<f64> {
     // State: bit 0 for the fore's side, bit 1 for the hind's; set is near.
     let bit = |k: usize| if fore[k] { 0 } else { 1 };
     let is_near = |state: usize, bit: usize| (state >> bit) & 1 == 1;
-    let seen = |k: usize, state: usize| {
-        let near = 1.0 / (1.0 + (-odds[k]).exp());
-        if is_near(state, bit(k)) { near } else { 1.0 - near }
-    };
-    let step = |k: usize, from: usize, to: usize| {
+    // A stance, by whose turn it is and by what is seen of it.
+    let stood = |k: usize, from: usize, to: usize| {
         let (own, other) = (bit(k), 1 - bit(k));
         if is_near(from, other) != is_near(to, other) {
             return 0.0;
         }
         let apart = is_near(to, own) != is_near(to, other);
         let repeated = is_near(from, own) == is_near(to, own);
-        (if repeated { repeats[k] } else { 1.0 - repeats[k] })
+        let near = 1.0 / (1.0 + (-odds[k]).exp());
+        are[k]
+            * (if repeated { repeats[k] } else { 1.0 - repeats[k] })
             * (if apart { diagonal[k] } else { 1.0 - diagonal[k] })
+            * (if is_near(to, own) { near } else { 1.0 - near })
     };
-    let scaled = |v: [f64; 4]| {
-        let sum = v.iter().sum::<f64>().max(1e-300);
-        v.map(|x| x / sum)
+    // What is no stance changes nothing; either side of it is as likely, and either place beside the other girdle's.
+    let step = |k: usize, from: usize, to: usize| {
+        let none = if from == to { (1.0 - are[k]) * 0.25 } else { 0.0 };
+        stood(k, from, to) + none
     };
-    let mut forward = vec![[0.25; 4]; n];
-    let mut before = [0.25; 4];
-    for (k, f) in forward.iter_mut().enumerate() {
-        let mut here = [0.0; 4];
-        for (to, here) in here.iter_mut().enumerate() {
-            let come: f64 = before.iter().enumerate().map(|(from, p)| p * step(k, from, to)).sum();
-            *here = come * seen(k, to);
-        }
-        before = scaled(here);
-        *f = before;
+    let mut before = vec![[0.25; 4]; n + 1];
+    for k in 0..n {
+        let here = STATES.map(|to| STATES.map(|from| before[k][from] * step(k, from, to)));
+        before[k + 1] = scaled(here.map(|come| come.iter().sum()));
     }
     let mut out = vec![0.5; n];
     let mut after = [1.0; 4];
     for k in (0..n).rev() {
-        let mut both = [0.0; 4];
-        for (state, both) in both.iter_mut().enumerate() {
-            *both = forward[k][state] * after[state];
-        }
-        let both = scaled(both);
-        out[k] = (0..4).filter(|s| is_near(*s, bit(k))).map(|s| both[s]).sum();
-        let mut earlier = [0.0; 4];
-        for (from, earlier) in earlier.iter_mut().enumerate() {
-            *earlier = (0..4).map(|to| step(k, from, to) * seen(k, to) * after[to]).sum();
-        }
-        after = scaled(earlier);
+        let own = STATES.map(|to| {
+            let come = STATES.map(|from| before[k][from] * stood(k, from, to));
+            come.iter().sum::<f64>() * after[to]
+        });
+        let own = scaled(own);
+        out[k] = STATES.iter().filter(|s| is_near(**s, bit(k))).map(|s| own[*s]).sum();
+        let earlier = STATES.map(|from| STATES.map(|to| step(k, from, to) * after[to]));
+        after = scaled(earlier.map(|go| go.iter().sum()));
     }
     out
+}
+
+const STATES: [usize; 4] = [0, 1, 2, 3];
+
+fn scaled(v: [f64; 4]) -> [f64; 4] {
+    let sum = v.iter().sum::<f64>().max(1e-300);
+    v.map(|x| x / sum)
 }
 
 /// Chance that each stance is of the side on which its girdle stood last: a whole stride after that one it is, for the

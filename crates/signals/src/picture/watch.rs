@@ -3,10 +3,10 @@
 
 use umlauf_gait::base::limb::Side;
 
-use crate::picture::footfalls::{doubt_unlike_others, footfalls};
+use crate::picture::footfalls::{A_FOOTFALL, doubt_unlike_others, footfalls};
 use crate::picture::grey::Grey;
-use crate::picture::laid::{Laid, laid};
 use crate::picture::hidden::hidden;
+use crate::picture::laid::{Laid, laid};
 use crate::picture::motion::Layers;
 use crate::picture::refused::{Camera, Refused};
 use crate::picture::seen::{Doubt, Seen};
@@ -88,6 +88,10 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
     doubt_unlike_others(&mut seen);
     hidden(&mut seen, horse.height, rate);
     seen.sort_by(|a, b| a.on.total_cmp(&b.on));
+    for s in &mut seen {
+        // What is seen well is one.
+        s.stance.is_one = (s.confidence / A_FOOTFALL).min(1.0);
+    }
     let stances: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
     let footfalls = seen
         .into_iter()

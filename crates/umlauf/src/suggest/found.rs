@@ -92,6 +92,13 @@ pub struct ToldFrom {
     /// Whose it may be by what its limb wears, a bit a limb; 0 for any.
     #[serde(default)]
     pub may: u8,
+    /// Chance that it is a footfall at all.
+    #[serde(default = "certain")]
+    pub is_one: f64,
+}
+
+const fn certain() -> f64 {
+    1.0
 }
 
 impl ToldFrom {
@@ -105,6 +112,7 @@ impl ToldFrom {
             row_sd: self.row_sd,
             nearer: self.nearer,
             may: May::of_bits(self.may),
+            is_one: self.is_one,
         }
     }
 }
