@@ -76,7 +76,7 @@ const RISES: f64 = 0.01;
 const NEITHER: f32 = 0.045;
 
 /// A hoof's lower part, heights at the withers.
-const ABOUT_SOLE: f64 = 0.025;
+const ABOVE_SOLE: f64 = 0.025;
 
 /// Frames in which what passes is told from what moves by itself.
 const SEEN_OFTEN: usize = 8;
@@ -145,8 +145,9 @@ impl Looks<'_, '_> {
     }
 
     /// The row on which a stroke's hoof ends where it differs from the ground at all: that of its shadow, or its own
-    /// where only what is above it is clear.
-    pub fn low(&self, hoof: &Hoof, stroke: &Stroke) -> f64 {
+    /// where only what is above it is clear. With it the share of what lies beside that differs as well: most of it
+    /// where it is a shadow.
+    pub fn low(&self, hoof: &Hoof, stroke: &Stroke) -> (f64, f64) {
         let across = hoof.columns.len();
         let own = columns_of(&hoof.weight, across);
         let wide = place(0.5 * PATCH.0 * self.height);
@@ -156,12 +157,17 @@ impl Looks<'_, '_> {
         let behind = self.behind(hoof.middle, columns, &rows);
         // A faint shadow differs less.
         let least = LEAST.max(CLEAR * hoof.contrast);
-        let is_other = |k: usize| (template[k] - behind[k]).abs() > least;
         let other = |r: usize| {
-            (r * columns.len()..(r + 1) * columns.len()).filter(|k| is_other(*k)).count()
+            (r * columns.len()..(r + 1) * columns.len())
+                .filter(|k| (template[*k] - behind[*k]).abs() > least)
         };
-        let low = (0..rows.len()).take_while(|r| 3 * other(*r) > own.len()).last();
-        hoof.row + count(low.unwrap_or(0))
+        let low = (0..rows.len()).take_while(|r| 3 * other(*r).count() > own.len()).last();
+        let low = low.unwrap_or(0);
+        let (left, right) = (own.start.min(wide), own.start.min(wide) + own.len());
+        let beside = |k: usize| !(left..right).contains(&(k % columns.len()));
+        let aside = (0..=low).flat_map(other).filter(|k| beside(*k)).count();
+        let all = (low + 1) * (columns.len() - own.len()).max(1);
+        (hoof.row + count(low), count(aside) / count(all))
     }
 
     /// The row on which a stroke's hoof ends in pictures with their shadow, which leaves the ground mostly the share
@@ -193,22 +199,17 @@ impl Looks<'_, '_> {
         if down > 1 { rows[first] + count(down) - 0.5 } else { hoof.row }
     }
 
-    /// Shares of the ground's light above the row on which a stroke's hoof ends, and below it, in as much as a
-    /// hoof is high.
-    pub fn about_sole(&self, hoof: &Hoof, stroke: &Stroke, row: f64) -> (f32, f32) {
+    /// The share of the ground's light that a stroke's limb has above the row on which it ends, where its hoof should be.
+    pub fn above_sole(&self, hoof: &Hoof, stroke: &Stroke, row: f64) -> f32 {
         let across = hoof.columns.len();
         let own = columns_of(&hoof.weight, across);
         let edge = own.len() / 4;
         let columns = &hoof.columns[own.start + edge..own.end - edge];
-        let high = ABOUT_SOLE * self.height;
-        let share = |from: f64, to: f64| {
-            let rows = steps(from, to);
-            let template = self.template(stroke, columns, &rows);
-            let behind = self.behind(hoof.middle, columns, &rows);
-            let shares = template.iter().zip(&behind).map(|(t, b)| t / b.max(1.0));
-            middle_of(&mut shares.filter(|s| !s.is_nan()).collect::<Vec<_>>())
-        };
-        (share(row - high, row - 0.5), share(row + 1.0, row + high))
+        let rows = steps(row - ABOVE_SOLE * self.height, row - 0.5);
+        let template = self.template(stroke, columns, &rows);
+        let behind = self.behind(hoof.middle, columns, &rows);
+        let shares = template.iter().zip(&behind).map(|(t, b)| t / b.max(1.0));
+        middle_of(&mut shares.filter(|s| !s.is_nan()).collect::<Vec<_>>())
     }
 
     /// The middle half of a stance's pictures.

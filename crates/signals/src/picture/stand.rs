@@ -27,29 +27,29 @@ pub fn stand(found: &mut [Candidate], looks: &Looks, shadow: Option<Shadow>) {
     }
     let stances: Vec<Stance> = found.iter().map(Candidate::stance).collect();
     let halves = halves(&stances);
-    let lows: Vec<f64> =
-        found.iter().map(|f| f.hoof.as_ref().map_or(f.row, |h| looks.low(h, &f.stroke))).collect();
+    let lows: Vec<(f64, f64)> = found
+        .iter()
+        .map(|f| f.hoof.as_ref().map_or((f.row, 0.0), |h| looks.low(h, &f.stroke)))
+        .collect();
     let mut below: [[Vec<f64>; 2]; 2] = Default::default();
     for ((f, half), low) in found.iter().zip(&halves).zip(&lows) {
         if let Some((high, _)) = half {
-            below[usize::from(f.ahead > 0.0)][usize::from(*high)].push(low - f.row);
+            below[usize::from(f.ahead > 0.0)][usize::from(*high)].push(low.0 - f.row);
         }
     }
     let goes_on = below.map(|halves| {
         let [low, high] = halves.map(middle);
         high - low > GOES_ON * height
     });
-    for ((f, half), low) in found.iter_mut().zip(halves).zip(lows) {
+    for ((f, half), (low, beside)) in found.iter_mut().zip(halves).zip(lows) {
         let Some((high, apart)) = half else { continue };
         let fore = usize::from(f.ahead > 0.0);
-        // A shadow goes on below a hoof by right.
-        if shadow.is_some() {
-            continue;
-        }
-        if high && (apart > DEEPEST * height || goes_on[fore]) {
+        if high && low > f.row && (apart > DEEPEST * height || goes_on[fore]) {
             let again = looks.hoof(&f.stroke, low);
             let contact = again.as_ref().and_then(|h| looks.contact(h, &f.stroke));
             f.row = low;
+            // A shadow goes on below a hoof by right, and beside it.
+            f.row_sd = if beside > WIDE { DEEPEST * height } else { 0.0 };
             f.contact = contact.filter(|c| c.or_on.is_none()).or(f.contact);
         }
     }
@@ -79,15 +79,15 @@ const DEEPEST: f64 = 0.04;
 /// Hooves of the tone of their shadow vanish in it: what is seen of such a limb ends above its hoof, in another tone than
 /// the limbs of its girdle whose hooves are seen. Its row says nothing then.
 fn vanish(found: &mut [Candidate], looks: &Looks, shade: f32) {
-    let tones: Vec<Option<(f32, f32)>> =
-        found.iter().map(|f| Some(looks.about_sole(f.hoof.as_ref()?, &f.stroke, f.row))).collect();
+    let tones: Vec<Option<f32>> =
+        found.iter().map(|f| Some(looks.above_sole(f.hoof.as_ref()?, &f.stroke, f.row))).collect();
     for fore in [false, true] {
         let own = || {
             let all = found.iter().zip(&tones).enumerate();
             all.filter(|(_, (f, _))| (f.ahead > 0.0) == fore)
-                .filter_map(|(k, (_, t))| t.map(|(above, below)| (k, above, below)))
+                .filter_map(|(k, (_, tone))| Some((k, (*tone)?)))
         };
-        let mut above: Vec<f32> = own().map(|(_, above, _)| above).collect();
+        let mut above: Vec<f32> = own().map(|(_, above)| above).collect();
         above.sort_by(f32::total_cmp);
         if above.len() < FEWEST {
             continue;
@@ -99,15 +99,11 @@ fn vanish(found: &mut [Candidate], looks: &Looks, shade: f32) {
         // The hoof that is seen is nearer to the tone of that which is not.
         let seen = if (dark - shade).abs() < (light - shade).abs() { dark } else { light };
         let other = dark + light - seen;
-        let gone: Vec<(usize, f32)> = own()
-            .filter(|(_, above, _)| (above - seen).abs() > (above - other).abs())
-            .map(|(k, _, below)| (k, below))
+        let gone: Vec<usize> = own()
+            .filter(|(_, above)| (above - seen).abs() > (above - other).abs())
+            .map(|(k, _)| k)
             .collect();
-        let in_shadow = gone.iter().filter(|(_, below)| (below - shade).abs() < IN_SHADOW).count();
-        if 2 * in_shadow < gone.len() {
-            continue;
-        }
-        for (k, _) in gone {
+        for k in gone {
             found[k].row_sd = DEEPEST * looks.height;
         }
     }
@@ -119,5 +115,5 @@ const FEWEST: usize = 5;
 /// Limb and hoof differ by this share of the ground's light.
 const TWO_TONES: f32 = 0.15;
 
-/// What lies below a limb is its shadow when it has nearly its share of the light.
-const IN_SHADOW: f32 = 0.08;
+/// What lies below a limb is its shadow where it goes on beside it.
+const WIDE: f64 = 0.75;
