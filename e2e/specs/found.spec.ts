@@ -51,7 +51,7 @@ test("a late change found by itself is reviewed and taken in under fifteen keys"
   // The doubtful ones first, each with what is before and after it.
   await press("Shift+W");
   for (let k = 0; k < 8; k++) {
-    if ((await page.getByText(/% sure, known to ±/).count()) === 0) break;
+    if ((await page.getByText(/% sure, known to ±|due here, and not found/).count()) === 0) break;
     await expect(page.getByText("−25 ms")).toBeVisible();
     await press("Enter");
   }

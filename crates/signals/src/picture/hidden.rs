@@ -86,7 +86,9 @@ pub fn hidden(seen: &mut [Seen], height: f64, rate: f64) {
     let due = |on: f64, by: f64, of: &[f64], own: &[f64], latest: f64| {
         let late = |due: &f64| (LATE..latest).contains(&((on - due) / stride));
         let free = |due: &f64| own.iter().all(|o| (o - due).abs() > TAKEN * stride);
-        of.iter().map(|other| other + by).filter(|d| late(d) && free(d)).fold(None, latest_of)
+        let in_film = |due: &f64| *due > 0.0;
+        let all = of.iter().map(|other| other + by);
+        all.filter(|d| in_film(d) && late(d) && free(d)).fold(None, latest_of)
     };
     for (k, on) in late {
         let hidden = due(on, -lag, &ons, &hind_ons, HIDDEN);
