@@ -59,10 +59,11 @@ export function LookingView({ clip, looking, times, mirrored, keys, slow }: Prop
           </span>
         </p>
         <p>
-          <Key>{keys.keyFor("take")}</Key> takes it; <Key>{keys.keyFor("back")}</Key>{" "}
-          <Key>{keys.keyFor("on")}</Key> a frame earlier, later; its hoof’s key or{" "}
-          <Key>{keys.keyFor("swap")}</Key> another limb; <Key>{keys.keyFor("delete")}</Key> no
-          footfall; <Key>{keys.keyFor("look")}</Key> leaves it; <Key>Escape</Key> ends.
+          <Key>{keys.keyFor("take")}</Key> {missed ? "puts it there" : "takes it"};{" "}
+          <Key>{keys.keyFor("back")}</Key> <Key>{keys.keyFor("on")}</Key> a frame earlier, later;
+          its hoof’s key or <Key>{keys.keyFor("swap")}</Key> another limb;{" "}
+          <Key>{keys.keyFor("delete")}</Key> no footfall; <Key>{keys.keyFor("look")}</Key> leaves
+          it; <Key>Escape</Key> ends.
         </p>
       </div>
       <ol className="grid min-h-0 grow grid-cols-3 gap-0.5">

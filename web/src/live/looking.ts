@@ -33,6 +33,7 @@ export class Looking extends Observable<Looked> {
   private readonly store: DeskStore;
   private passed = new Set<string>();
   private passedBy: Missed[] = [];
+  private answered: Missed[] = [];
   private from: Mark | null = null;
 
   constructor(clip: number, clock: FrameClock, store: DeskStore) {
@@ -77,8 +78,15 @@ export class Looking extends Observable<Looked> {
     this.put({ mark, missed, left, message: null });
   }
 
+  /** What was missed and has no answer yet; the server says so anew only after a while. */
   private missed(): readonly Missed[] {
-    return this.store.snapshot().desk.found?.missed ?? [];
+    const all = this.store.snapshot().desk.found?.missed ?? [];
+    return all.filter((m) => !this.answered.some((a) => same(a, m)));
+  }
+
+  private answer(): void {
+    const shown = this.passedBy.at(-1);
+    if (this.state.missed && shown) this.answered.push(shown);
   }
 
   /** A missed footfall on the frame it is due on, where hooves of its girdle stood before and after it. */
@@ -106,6 +114,7 @@ export class Looking extends Observable<Looked> {
     const { mark, missed } = this.state;
     if (!mark) return;
     if (missed) {
+      this.answer();
       // Where it stands is a guess, for the eye only.
       this.store.change([{ before: null, after: { ...mark, hoof: null } }]);
       return this.next();
@@ -118,6 +127,7 @@ export class Looking extends Observable<Looked> {
 
   /** It is no footfall. */
   remove(): void {
+    this.answer();
     const from = this.standing();
     if (from) this.store.change([{ before: from, after: null }]);
     this.next();
@@ -162,6 +172,7 @@ export class Looking extends Observable<Looked> {
     this.from = null;
     this.passed.clear();
     this.passedBy = [];
+    this.answered = [];
   }
 }
 

@@ -80,7 +80,7 @@ pub fn hidden(seen: &mut [Seen], height: f64, rate: f64) {
     let mut told = |k: usize, due: f64| {
         let own = &mut seen[k];
         (own.on, own.stance.on, own.on_sd) = (due, due, sd);
-        own.why.push(Doubt::LandsBehindAnother);
+        own.why.push(Doubt::LandingHidden);
     };
     // The last moment at which it was due, where no other landed then.
     let due = |on: f64, by: f64, of: &[f64], own: &[f64], latest: f64| {

@@ -44,8 +44,8 @@ pub enum Doubt {
     UnlikeOthers,
     /// It is timed by how long an edge stayed, for the hoof itself is not seen well.
     NotSeenWell,
-    /// Another hoof stood at its place when it landed: it is timed by the fore that follows it.
-    LandsBehindAnother,
+    /// Its landing is hidden, by another hoof or otherwise: it is timed by the limb that goes with it.
+    LandingHidden,
     /// When it left is not seen.
     OffUnseen,
 }

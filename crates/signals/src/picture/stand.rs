@@ -21,8 +21,6 @@ pub fn stand(found: &mut [Candidate], looks: &Looks, shadow: Option<Shadow>) {
             }
             f.row = sole;
         }
-    }
-    if let Some(shadow) = shadow {
         vanish(found, looks, shadow.usual);
     }
     let stances: Vec<Stance> = found.iter().map(Candidate::stance).collect();

@@ -158,9 +158,7 @@ pub fn of_seen(
         Doubt::NearOrFar => "near or far limb is not sure",
         Doubt::UnlikeOthers => "it stood much longer or shorter than the others",
         Doubt::NotSeenWell => "the hoof is not seen well; timed by how long an edge stayed",
-        Doubt::LandsBehindAnother => {
-            "another hoof hid its landing; timed by the fore that follows it"
-        }
+        Doubt::LandingHidden => "its landing is hidden; timed by the limb that goes with it",
         Doubt::OffUnseen => OFF_UNSEEN,
     };
     Suggestion {
