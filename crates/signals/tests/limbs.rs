@@ -31,6 +31,7 @@ fn strides(gait: &str, apart: f64, rng: &mut ChaCha8Rng) -> Vec<(Limb, Stance)> 
                 row: 300.0 + row + 0.35 * noise(rng),
                 row_sd: 0.0,
                 nearer: 0.0,
+                lighter: 0.0,
                 may: May::ANY,
                 is_one: 1.0,
             };

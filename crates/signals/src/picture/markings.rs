@@ -1,0 +1,160 @@
+//! Limbs of a girdle that do not look alike: a sock, a light hoof, the shade of the body. Each keeps its look from
+//! stride to stride, so that it is known again, a change of lead included, though not whether it is the near one.
+
+use crate::number::count;
+use crate::picture::turns::taking_turns;
+
+/// Fewer stances of a girdle that are seen show no markings.
+const FEWEST: usize = 6;
+
+/// The lesser part of a girdle's stances is at least this share of them.
+const LESSER: f64 = 0.25;
+
+/// Two looks differ by this share of the ground's light at least, and by so many times as much as each scatters.
+const APART: f64 = 0.05;
+const CLEARLY: f64 = 3.0;
+
+/// Least scatter of a look, a share of the ground's light.
+const LEAST_SD: f64 = 0.015;
+
+/// A limb does not land again within this share of a stride: of stances so near so many at least do not look alike.
+const SOON: f64 = 0.65;
+const TAKES_TURNS: f64 = 0.8;
+
+/// One look says no more than this, log odds.
+const MOST: f64 = 4.0;
+
+/// What the limb of a stance looks like.
+#[derive(Clone, Copy, Debug)]
+pub struct Look {
+    /// It is a fore.
+    pub fore: bool,
+    /// When the stance began.
+    pub on: f64,
+    /// Shares of the ground's light of its parts, where they are seen.
+    pub tones: [Option<f32>; 3],
+}
+
+/// Log odds that each stance, in order of time, is of the lighter limb of its girdle; 0 where they look alike or are not
+/// seen.
+pub fn lighter(looks: &[Look]) -> Vec<f64> {
+    let mut out = vec![0.0; looks.len()];
+    for girdle in [false, true] {
+        let told = (0..3).filter_map(|part| {
+            let own = looks.iter().enumerate().filter(|(_, l)| l.fore == girdle);
+            let (places, seen): (Vec<usize>, Vec<(f64, f64)>) = own
+                .filter_map(|(k, l)| Some((k, (l.on, f64::from(l.tones[part]?)))))
+                .unzip();
+            Some((two_looks(&seen)?, places, seen))
+        });
+        let Some((two, places, seen)) = told.max_by(|a, b| a.0.clear().total_cmp(&b.0.clear()))
+        else {
+            continue;
+        };
+        for (k, (_, tone)) in places.into_iter().zip(seen) {
+            out[k] = two.odds(tone);
+        }
+    }
+    out
+}
+
+/// Two tones and the scatter about them.
+#[derive(Clone, Copy, Debug)]
+struct Two {
+    dark: f64,
+    light: f64,
+    sd: f64,
+}
+
+impl Two {
+    fn clear(&self) -> f64 {
+        (self.light - self.dark) / self.sd
+    }
+
+    fn border(&self) -> f64 {
+        f64::midpoint(self.dark, self.light)
+    }
+
+    fn odds(&self, tone: f64) -> f64 {
+        ((tone - self.border()) * self.clear() / self.sd).clamp(-MOST, MOST)
+    }
+}
+
+/// The two looks of a girdle's stances, by their time and tone; nothing where there is but one.
+fn two_looks(seen: &[(f64, f64)]) -> Option<Two> {
+    let mut sorted: Vec<f64> = seen.iter().map(|s| s.1).collect();
+    sorted.sort_by(f64::total_cmp);
+    let n = sorted.len();
+    if n < FEWEST {
+        return None;
+    }
+    let middle = |v: &[f64]| v[v.len() / 2];
+    let (mut dark, mut light) = (sorted[n / 5], sorted[4 * n / 5]);
+    let mut split = n / 2;
+    for _ in 0..10 {
+        let border = f64::midpoint(dark, light);
+        split = sorted.partition_point(|t| *t < border).clamp(1, n - 1);
+        (dark, light) = (middle(&sorted[..split]), middle(&sorted[split..]));
+    }
+    let mut off: Vec<f64> = sorted[..split]
+        .iter()
+        .map(|t| (t - dark).abs())
+        .chain(sorted[split..].iter().map(|t| (t - light).abs()))
+        .collect();
+    off.sort_by(f64::total_cmp);
+    let two = Two { dark, light, sd: (1.48 * middle(&off)).max(LEAST_SD) };
+    let border = two.border();
+    let mut strides: Vec<f64> = seen.windows(3).map(|w| w[2].0 - w[0].0).collect();
+    strides.sort_by(f64::total_cmp);
+    let soon: Vec<bool> = seen
+        .windows(2)
+        .filter(|w| w[1].0 - w[0].0 < SOON * middle(&strides))
+        .map(|w| (w[0].1 < border) != (w[1].1 < border))
+        .collect();
+    let turns = soon.iter().filter(|turns| **turns).count();
+    let lesser = split.min(n - split);
+    let told = light - dark > APART
+        && two.clear() > CLEARLY
+        && count(lesser) >= LESSER * count(n)
+        && 3 * soon.len() >= n
+        && count(turns) >= TAKES_TURNS * count(soon.len());
+    told.then_some(two)
+}
+
+/// Chances of the near side, as [`taking_turns`] tells them, where limbs that do not look alike are known again:
+/// `lighter` are log odds of the lighter one of each girdle. Whether that is the near one is not known: each answer
+/// counts as much as it makes of all the odds what takes turns.
+pub fn known_again(
+    ons: &[f64],
+    fore: &[bool],
+    odds: &[f64],
+    lighter: &[f64],
+    are: &[f64],
+) -> Vec<f64> {
+    let marked = [false, true].map(|girdle| {
+        fore.iter().zip(lighter).any(|(fore, lighter)| *fore == girdle && *lighter != 0.0)
+    });
+    let answers = marked.map(|marked| if marked { &[1.0, -1.0][..] } else { &[0.0][..] });
+    let mut all: Vec<(Vec<f64>, f64)> = vec![];
+    for hind in answers[0] {
+        for front in answers[1] {
+            let by_look = |k: usize| lighter[k] * if fore[k] { front } else { hind };
+            let both: Vec<f64> = (0..odds.len()).map(|k| odds[k] + by_look(k)).collect();
+            let (chances, likely) = taking_turns(ons, fore, &both, are);
+            // What two say that do not agree is less likely than what either says.
+            let agree: f64 = (0..odds.len()).map(|k| agree(odds[k], by_look(k))).sum();
+            all.push((chances, likely + agree));
+        }
+    }
+    let most = all.iter().map(|a| a.1).fold(f64::NEG_INFINITY, f64::max);
+    let weights: Vec<f64> = all.iter().map(|a| (a.1 - most).exp()).collect();
+    let sum: f64 = weights.iter().sum();
+    let mixed = |k: usize| all.iter().zip(&weights).map(|(a, w)| w * a.0[k]).sum::<f64>() / sum;
+    (0..odds.len()).map(mixed).collect()
+}
+
+/// Log of the chance of two log odds together by that of their sum.
+fn agree(a: f64, b: f64) -> f64 {
+    let log = |x: f64| -(-x).exp().ln_1p();
+    log(a) + log(b) - log(a + b)
+}
