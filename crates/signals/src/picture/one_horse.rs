@@ -36,6 +36,8 @@ struct End {
     x: f64,
     /// Columns a frame; none where the stretch is too short to tell.
     speed: Option<f64>,
+    /// From nose to tail, pixels.
+    length: f64,
 }
 
 /// Frames through which one thing is seen.
@@ -52,34 +54,13 @@ struct Stretch {
 /// one with another, it is put where it must have been.
 pub fn one_horse(found: &mut [Option<Horse>], rate: f64, to_first: &[Turn]) {
     let stretches = stretches(found, rate, to_first);
-    let heaviest = |a: &usize, b: &usize| stretches[*a].weight.total_cmp(&stretches[*b].weight);
-    let Some(first) = (0..stretches.len()).max_by(heaviest) else { return };
-    let (length, bridged) = (stretches[first].length, BRIDGED_S * rate);
-    let meets = |end: &End, other: &End, s: &Stretch| {
-        let gap = count(other.frame) - count(end.frame);
-        let led = end.x + end.speed.unwrap_or(0.0) * gap;
-        gap.abs() < bridged
-            && (led - other.x).abs() < MEETS * length
-            && s.length < LONGER * length
-            && s.length > length / SHORTER
-    };
-    // A short one goes on at the speed of the one before.
-    let on = |end: End, next: End| End { speed: next.speed.or(end.speed), ..next };
-    let mut kept = vec![stretches[first]];
-    let mut end = stretches[first].late;
-    for s in &stretches[first + 1..] {
-        if meets(&end, &s.early, s) {
-            end = on(end, s.late);
-            kept.push(*s);
-        }
-    }
-    let mut end = stretches[first].early;
-    for s in stretches[..first].iter().rev() {
-        if meets(&end, &s.late, s) {
-            end = on(end, s.early);
-            kept.insert(0, *s);
-        }
-    }
+    // What two horses are as one outweighs either, but not one that is there before and after.
+    let all = (0..stretches.len()).map(|k| {
+        let kept = chain(&stretches, k, rate);
+        (weight(&kept, stretches[k].length), kept)
+    });
+    let Some((_, kept)) = all.max_by(|a, b| a.0.total_cmp(&b.0)) else { return };
+    let kept = parted(kept, BRIDGED_S * rate);
     let held = |f: usize| kept.iter().any(|s| (s.early.frame..=s.late.frame).contains(&f));
     for (f, horse) in found.iter_mut().enumerate() {
         *horse = horse.filter(|_| held(f));
@@ -88,6 +69,62 @@ pub fn one_horse(found: &mut [Option<Horse>], rate: f64, to_first: &[Turn]) {
     for pair in seen.windows(2) {
         bridge(found, pair[0], pair[1], to_first);
     }
+}
+
+/// A stretch with those that go on from it and those it goes on from, in order of time.
+fn chain(stretches: &[Stretch], first: usize, rate: f64) -> Vec<Stretch> {
+    let bridged = BRIDGED_S * rate;
+    // A horse grows as it comes nearer: its length is that at the end it is followed from.
+    let meets = |end: &End, other: &End| {
+        let gap = count(other.frame) - count(end.frame);
+        let led = end.x + end.speed.unwrap_or(0.0) * gap;
+        gap.abs() < bridged
+            && (led - other.x).abs() < MEETS * end.length
+            && other.length < LONGER * end.length
+            && other.length > end.length / SHORTER
+    };
+    // A short one goes on at the speed of the one before.
+    let on = |end: End, next: End| End { speed: next.speed.or(end.speed), ..next };
+    let mut kept = vec![stretches[first]];
+    let mut end = stretches[first].late;
+    for s in &stretches[first + 1..] {
+        if meets(&end, &s.early) {
+            end = on(end, s.late);
+            kept.push(*s);
+        }
+    }
+    let mut end = stretches[first].early;
+    for s in stretches[..first].iter().rev() {
+        if meets(&end, &s.late) {
+            end = on(end, s.early);
+            kept.insert(0, *s);
+        }
+    }
+    kept
+}
+
+/// What stretches take up together, none of them longer than one of them that is `length`.
+fn weight(kept: &[Stretch], length: f64) -> f64 {
+    kept.iter().map(|s| s.weight * (length / s.length).min(1.0)).sum()
+}
+
+/// Stretches without those through which the horse is seen as one with another, where it is seen alone before and after.
+fn parted(mut kept: Vec<Stretch>, bridged: f64) -> Vec<Stretch> {
+    let as_one = |between: &[Stretch]| {
+        let [before, .., after] = between else { return false };
+        let long = before.late.length.max(after.early.length);
+        between.len() > 2
+            && between[1..between.len() - 1].iter().all(|s| s.length > GROWS * long)
+            && count(after.early.frame - before.late.frame) < bridged
+    };
+    let mut from = 0;
+    while from < kept.len() {
+        if let Some(to) = (from + 2..kept.len()).find(|to| as_one(&kept[from..=*to])) {
+            kept.drain(from + 1..to);
+        }
+        from += 1;
+    }
+    kept
 }
 
 /// Stretches of frames in which what is largest moves on and keeps its size.
@@ -111,18 +148,27 @@ fn stretches(found: &[Option<Horse>], rate: f64, to_first: &[Turn]) -> Vec<Stret
         let (a, b) = (part.first()?, part.last()?);
         (count(b.0 - a.0) >= 0.5 * over).then(|| (b.1 - a.1) / count(b.0 - a.0))
     };
+    let length = |part: &[(usize, f64, Horse)]| {
+        let mut all: Vec<f64> = part.iter().map(|s| f64::from(s.2.length)).collect();
+        all.sort_by(f64::total_cmp);
+        all[all.len() / 2]
+    };
+    let end = |at: (usize, f64, Horse), part: &[(usize, f64, Horse)]| End {
+        frame: at.0,
+        x: at.1,
+        speed: speed(part),
+        length: length(part),
+    };
     seen.chunk_by(goes_on)
         .map(|own| {
             let (first, last) = (own[0], own[own.len() - 1]);
             let head = own.partition_point(|s| count(s.0 - first.0) <= over);
             let tail = own.partition_point(|s| count(last.0 - s.0) > over);
-            let mut lengths: Vec<f64> = own.iter().map(|s| f64::from(s.2.length)).collect();
-            lengths.sort_by(f64::total_cmp);
             let took = |h: &Horse| f64::from(h.length) * f64::from(h.area.bottom - h.area.top);
             Stretch {
-                early: End { frame: first.0, x: first.1, speed: speed(&own[..head]) },
-                late: End { frame: last.0, x: last.1, speed: speed(&own[tail..]) },
-                length: lengths[lengths.len() / 2],
+                early: end(first, &own[..head]),
+                late: end(last, &own[tail..]),
+                length: length(own),
                 weight: own.iter().map(|s| took(&s.2)).sum(),
             }
         })
