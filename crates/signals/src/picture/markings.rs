@@ -32,30 +32,42 @@ pub struct Look {
     /// When the stance began.
     pub on: f64,
     /// Shares of the ground's light of its parts, where they are seen.
-    pub tones: [Option<f32>; 3],
+    pub tones: [Option<f32>; PARTS],
 }
 
-/// Log odds that each stance, in order of time, is of the lighter limb of its girdle; 0 where they look alike or are not
-/// seen.
+/// Log odds that each stance, in order of time, is of the lighter limb of its girdle, lighter in what tells its limbs
+/// apart best; 0 where they look alike or are not seen. What other parts say counts as much: the shade of the trunk
+/// falls on the hoof of the one that lands under it, whichever that is.
 pub fn lighter(looks: &[Look]) -> Vec<f64> {
     let mut out = vec![0.0; looks.len()];
     for girdle in [false, true] {
-        let told = (0..3).filter_map(|part| {
-            let own = looks.iter().enumerate().filter(|(_, l)| l.fore == girdle);
-            let (places, seen): (Vec<usize>, Vec<(f64, f64)>) = own
-                .filter_map(|(k, l)| Some((k, (l.on, f64::from(l.tones[part]?)))))
-                .unzip();
-            Some((two_looks(&seen)?, places, seen))
-        });
-        let Some((two, places, seen)) = told.max_by(|a, b| a.0.clear().total_cmp(&b.0.clear()))
-        else {
-            continue;
-        };
-        for (k, (_, tone)) in places.into_iter().zip(seen) {
-            out[k] = two.odds(tone);
+        let mut told: Vec<(f64, Vec<f64>)> =
+            (0..PARTS).filter_map(|part| by_part(looks, girdle, part)).collect();
+        told.sort_by(|a, b| b.0.total_cmp(&a.0));
+        let Some((_, best)) = told.first() else { continue };
+        for (_, odds) in &told {
+            // The limb with the lighter hoof may have the darker pastern.
+            let alike: f64 = odds.iter().zip(best).map(|(a, b)| a * b).sum();
+            out.iter_mut().zip(odds).for_each(|(out, odds)| *out += alike.signum() * odds);
         }
     }
+    out.iter_mut().for_each(|odds| *odds = odds.clamp(-MOST, MOST));
     out
+}
+
+/// Parts of a limb that are looked at.
+const PARTS: usize = 3;
+
+/// How clearly a part of a girdle's limbs tells them apart, with its log odds; nothing where it does not.
+fn by_part(looks: &[Look], girdle: bool, part: usize) -> Option<(f64, Vec<f64>)> {
+    let own = looks.iter().enumerate().filter(|(_, l)| l.fore == girdle);
+    let seen: Vec<(usize, f64)> =
+        own.filter_map(|(k, l)| Some((k, f64::from(l.tones[part]?)))).collect();
+    let at: Vec<(f64, f64)> = seen.iter().map(|(k, tone)| (looks[*k].on, *tone)).collect();
+    let two = two_looks(&at)?;
+    let mut odds = vec![0.0; looks.len()];
+    seen.iter().for_each(|(k, tone)| odds[*k] = two.odds(*tone));
+    Some((two.clear(), odds))
 }
 
 /// Two tones and the scatter about them.
