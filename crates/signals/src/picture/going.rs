@@ -72,10 +72,24 @@ impl Going {
             return Err(Refused::NoHorse);
         }
         let half = place(SLOWLY * way.rate);
-        let per_frame = |value: &dyn Fn(usize, &Horse) -> f64, at: f64| -> Vec<f64> {
-            let values: Vec<(usize, f64)> = seen.iter().map(|(f, h)| (*f, value(*f, h))).collect();
+        let whole: Vec<(usize, Horse)> = seen
+            .iter()
+            .filter(|(_, h)| {
+                f64::from(h.area.left) > EDGE * size.0
+                    && f64::from(h.area.right) < (1.0 - EDGE) * size.0
+            })
+            .copied()
+            .collect();
+        let in_view = |of: &[(usize, Horse)]| Some((of.first()?.0, of.last()?.0));
+        // The middle of what is seen of a horse half out of the picture is not its own.
+        let whole_view = in_view(&whole).filter(|(a, b)| count(b - a) >= OVER_S * way.rate);
+        let per_frame = |of: &[(usize, Horse)], value: &dyn Fn(usize, &Horse) -> f64, at: f64| {
+            let values: Vec<(usize, f64)> = of.iter().map(|(f, h)| (*f, value(*f, h))).collect();
+            let (first, last) = (values[0].0, values[values.len() - 1].0);
             (0..found.len())
                 .map(|f| {
+                    // As far on both sides: what moves on is not drawn back at an end.
+                    let half = half.min(f.saturating_sub(first)).min(last.saturating_sub(f));
                     let from = values.partition_point(|v| v.0 + half < f);
                     let to = values.partition_point(|v| v.0 <= f + half);
                     let mut near: Vec<f64> = values[from..to].iter().map(|v| v.1).collect();
@@ -85,11 +99,17 @@ impl Going {
                     near.sort_by(f64::total_cmp);
                     near[place(at * count(near.len() - 1))]
                 })
-                .collect()
+                .collect::<Vec<f64>>()
         };
         let on_ground = |f: usize, x: f32, y: f32| way.to_first[f].of(f64::from(x), f64::from(y));
-        let body = per_frame(&|f, h| on_ground(f, h.middle.0, h.middle.1).0, 0.5);
+        let of = if whole_view.is_some() { &whole } else { &seen };
+        let body = per_frame(of, &|f, h| on_ground(f, h.middle.0, h.middle.1).0, 0.5);
+        let body = match whole_view {
+            Some(view) => led_on(body, view, way.rate),
+            None => body,
+        };
         let ground = per_frame(
+            &seen,
             &|f, h| on_ground(f, 0.5 * (h.area.left + h.area.right), h.area.bottom).1,
             0.9,
         );
@@ -177,6 +197,28 @@ const REACH: f64 = 0.9;
 
 /// Smallest horse that can be timed, pixels of the picture that is worked on.
 const SMALLEST: f64 = 70.0;
+
+/// A horse that comes this near to a side of the picture, share of its width, may be in part outside.
+const EDGE: f64 = 0.03;
+
+/// It goes on as fast as over so long before, s: a stride, or nearly two.
+const OVER_S: f64 = 1.0;
+
+/// A way as it is from the first frame to the last of some, at least [`OVER_S`] apart, led on evenly before and after.
+fn led_on(mut body: Vec<f64>, (first, last): (usize, usize), rate: f64) -> Vec<f64> {
+    let over = place(OVER_S * rate).max(1).min(last - first);
+    let speed = |from: usize| (body[from + over] - body[from]) / count(over);
+    let (before, after) = (speed(first), speed(last - over));
+    let (from, to) = (body[first], body[last]);
+    for (f, x) in body.iter_mut().enumerate() {
+        if f < first {
+            *x = from - before * count(first - f);
+        } else if f > last {
+            *x = to + after * count(f - last);
+        }
+    }
+    body
+}
 
 /// Means over `half` values either side.
 fn smoothed(values: &[f64], half: usize) -> Vec<f64> {

@@ -82,7 +82,6 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
     });
     let behind = |f: usize| &backgrounds[place(count(f) / group).min(backgrounds.len() - 1)];
     let before = lift_shadows(&mut frames, &way, &mut horse, rate, behind);
-    if std::env::var("DBG").is_ok() { eprintln!("height {} found {} shadow {:?}", horse.height, found.iter().flatten().count(), before.as_ref().map(|b| b.0.usual)); for f in (0..frames.len()).step_by(20) { let b=way.to_first[f].back(); eprintln!("frame {f} {:?} body {:.0} at {:?}", found[f].map(|h|(h.area.left,h.area.right,h.area.top,h.area.bottom,h.length)), horse.body[f], b.of(horse.body[f], horse.row(horse.body[f]))); } }
     let rows = (place(BAND.0 * horse.height), place(BAND.1 * horse.height).max(2));
     let bands = horse.bands(&found);
     let (to_first, height, rightward) = (&way.to_first, horse.height, horse.rightward);
@@ -104,7 +103,6 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
                 Candidate::of(&looks, stroke, row, ahead(&stroke, middle))
             })
             .collect();
-        if std::env::var("DBG").is_ok() { let c: &Vec<Candidate> = &candidates; for c in c { eprintln!("stroke {}-{} x {:.0} row {:.1} ahead {:.2} hoof {} on {:?}", c.stroke.from, c.stroke.to, c.stroke.x, c.row, c.ahead, c.hoof.is_some(), c.contact.map(|k| k.on)); } }
         one_a_place(candidates, height)
     };
     let shadow = before.map(|(shadow, before)| {

@@ -7,8 +7,8 @@
 use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::number::count;
-use crate::picture::may::May;
 use crate::picture::markings::known_again;
+use crate::picture::may::May;
 
 /// What is known of a stance.
 #[derive(Clone, Copy, Debug, PartialEq)]
