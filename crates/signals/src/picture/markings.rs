@@ -36,8 +36,7 @@ pub struct Look {
 }
 
 /// Log odds that each stance, in order of time, is of the lighter limb of its girdle, lighter in what tells its limbs
-/// apart best; 0 where they look alike or are not seen. What other parts say counts as much: the shade of the trunk
-/// falls on the hoof of the one that lands under it, whichever that is.
+/// apart best; 0 where they look alike or are not seen. What its other parts say counts as much.
 pub fn lighter(looks: &[Look]) -> Vec<f64> {
     let mut out = vec![0.0; looks.len()];
     for girdle in [false, true] {
@@ -118,9 +117,10 @@ fn two_looks(seen: &[(f64, f64)]) -> Option<Two> {
     let border = two.border();
     let mut strides: Vec<f64> = seen.windows(3).map(|w| w[2].0 - w[0].0).collect();
     strides.sort_by(f64::total_cmp);
+    let stride = middle(&strides);
     let soon: Vec<bool> = seen
         .windows(2)
-        .filter(|w| w[1].0 - w[0].0 < SOON * middle(&strides))
+        .filter(|w| w[1].0 - w[0].0 < SOON * stride)
         .map(|w| (w[0].1 < border) != (w[1].1 < border))
         .collect();
     let turns = soon.iter().filter(|turns| **turns).count();
@@ -129,9 +129,30 @@ fn two_looks(seen: &[(f64, f64)]) -> Option<Two> {
         && two.clear() > CLEARLY
         && count(lesser) >= LESSER * count(n)
         && 3 * soon.len() >= n
-        && count(turns) >= TAKES_TURNS * count(soon.len());
+        && count(turns) >= TAKES_TURNS * count(soon.len())
+        && !by_turn(seen, border, stride);
     told.then_some(two)
 }
+
+/// Whether it is the first of each couplet of a canter that is lighter, or the second, whichever limb that is: the shade of
+/// the trunk falls on hooves so. Of a limb itself that says nothing, for it is so as well where the lead never changes.
+fn by_turn(seen: &[(f64, f64)], border: f64, stride: f64) -> bool {
+    let of = |w: &[(f64, f64)]| {
+        let gap = (w[1].0 - w[0].0) / stride;
+        let first = if gap < 1.0 - COUPLET { (gap < COUPLET).then_some(false) } else { Some(true) };
+        first.map(|first| first == (w[1].1 < border))
+    };
+    let told: Vec<bool> = seen.windows(2).filter_map(of).collect();
+    let dark_first = told.iter().filter(|dark_first| **dark_first).count();
+    let one_way = dark_first.max(told.len() - dark_first);
+    2 * told.len() > seen.len() && count(one_way) > ONE_WAY * count(told.len())
+}
+
+/// Two of a couplet land within this share of a stride.
+const COUPLET: f64 = 0.42;
+
+/// What is so in more than this part of all couplets goes with their turns.
+const ONE_WAY: f64 = 0.85;
 
 /// Chances of the near side, as [`taking_turns`] tells them, where limbs that do not look alike are known again:
 /// `lighter` are log odds of the lighter one of each girdle. Whether that is the near one is not known: each answer

@@ -103,9 +103,15 @@ fn chain(stretches: &[Stretch], first: usize, rate: f64) -> Vec<Stretch> {
     kept
 }
 
-/// What stretches take up together, none of them longer than one of them that is `length`.
+/// What stretches take up together, none of them longer than one of them that is `length`, and as much between them.
 fn weight(kept: &[Stretch], length: f64) -> f64 {
-    kept.iter().map(|s| s.weight * (length / s.length).min(1.0)).sum()
+    let of = |s: &Stretch| s.weight * (length / s.length).min(1.0);
+    let a_frame = |s: &Stretch| of(s) / count(s.late.frame - s.early.frame + 1);
+    let between = |w: &[Stretch]| {
+        let gap = count(w[1].early.frame - w[0].late.frame) - 1.0;
+        gap * a_frame(&w[0]).min(a_frame(&w[1]))
+    };
+    kept.iter().map(of).sum::<f64>() + kept.windows(2).map(between).sum::<f64>()
 }
 
 /// Stretches without those through which the horse is seen as one with another, where it is seen alone before and after.
