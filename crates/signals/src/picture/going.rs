@@ -94,7 +94,12 @@ impl Going {
                     let to = values.partition_point(|v| v.0 <= f + half);
                     let mut near: Vec<f64> = values[from..to].iter().map(|v| v.1).collect();
                     if near.is_empty() {
-                        near.push(values[from.min(values.len() - 1)].1);
+                        // Hidden, it went on evenly.
+                        let after = values[from.min(values.len() - 1)];
+                        let before = values[from.max(1) - 1];
+                        let share = count(f.saturating_sub(before.0))
+                            / count(after.0.saturating_sub(before.0)).max(1.0);
+                        near.push(before.1 + share.min(1.0) * (after.1 - before.1));
                     }
                     near.sort_by(f64::total_cmp);
                     near[place(at * count(near.len() - 1))]

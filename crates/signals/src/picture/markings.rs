@@ -19,7 +19,7 @@ const LEAST_SD: f64 = 0.015;
 
 /// A limb does not land again within this share of a stride: of stances so near so many at least do not look alike.
 const SOON: f64 = 0.65;
-const TAKES_TURNS: f64 = 0.8;
+const TAKES_TURNS: f64 = 0.75;
 
 /// One look says no more than this, log odds.
 const MOST: f64 = 4.0;
@@ -62,11 +62,34 @@ fn by_part(looks: &[Look], girdle: bool, part: usize) -> Option<(f64, Vec<f64>)>
     let own = looks.iter().enumerate().filter(|(_, l)| l.fore == girdle);
     let seen: Vec<(usize, f64)> =
         own.filter_map(|(k, l)| Some((k, f64::from(l.tones[part]?)))).collect();
-    let at: Vec<(f64, f64)> = seen.iter().map(|(k, tone)| (looks[*k].on, *tone)).collect();
+    let tones: Vec<f64> = seen.iter().map(|s| s.1).collect();
+    let at: Vec<(f64, f64)> = seen
+        .iter()
+        .enumerate()
+        .map(|(k, s)| (looks[s.0].on, tones[k] - about(&tones, k)))
+        .collect();
     let two = two_looks(&at)?;
     let mut odds = vec![0.0; looks.len()];
-    seen.iter().for_each(|(k, tone)| odds[*k] = two.odds(*tone));
+    seen.iter().zip(at).for_each(|((k, _), (_, tone))| odds[*k] = two.odds(tone));
     Some((two.clear(), odds))
+}
+
+/// What a tone and its neighbours are in the middle, of limbs that take turns: light changes along the way.
+fn about(tones: &[f64], k: usize) -> f64 {
+    let reach = 2.min(k).min(tones.len() - 1 - k);
+    let weights: &[f64] = match reach {
+        0 => &[2.0],
+        1 => &[1.0, 2.0, 1.0],
+        _ => &[1.0, 4.0, 6.0, 4.0, 1.0],
+    };
+    // The outermost has one neighbour.
+    let (tones, weights): (&[f64], &[f64]) = match (reach, tones) {
+        (0, [first, second, ..]) if k == 0 => (&[*first, *second], &[1.0, 1.0]),
+        (0, [.., second, last]) => (&[*second, *last], &[1.0, 1.0]),
+        _ => (&tones[k - reach..=k + reach], weights),
+    };
+    let sum: f64 = tones.iter().zip(weights).map(|(t, w)| t * w).sum();
+    sum / weights.iter().sum::<f64>()
 }
 
 /// Two tones and the scatter about them.

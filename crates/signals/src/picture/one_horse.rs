@@ -1,7 +1,7 @@
 //! One horse out of what is largest frame by frame: where another passes, or is all that is left in the
 //! picture, the one that is seen longest and largest is followed.
 
-use crate::number::{count, small};
+use crate::number::{count, place, small};
 use crate::picture::area::Area;
 use crate::picture::horse::Horse;
 use crate::picture::turn::Turn;
@@ -60,11 +60,11 @@ pub fn one_horse(found: &mut [Option<Horse>], rate: f64, to_first: &[Turn]) {
         (weight(&kept, stretches[k].length), kept)
     });
     let Some((_, kept)) = all.max_by(|a, b| a.0.total_cmp(&b.0)) else { return };
-    let kept = parted(kept, BRIDGED_S * rate);
     let held = |f: usize| kept.iter().any(|s| (s.early.frame..=s.late.frame).contains(&f));
     for (f, horse) in found.iter_mut().enumerate() {
         *horse = horse.filter(|_| held(f));
     }
+    alone(found, rate);
     let seen: Vec<usize> = (0..found.len()).filter(|f| found[*f].is_some()).collect();
     for pair in seen.windows(2) {
         bridge(found, pair[0], pair[1], to_first);
@@ -114,24 +114,22 @@ fn weight(kept: &[Stretch], length: f64) -> f64 {
     kept.iter().map(of).sum::<f64>() + kept.windows(2).map(between).sum::<f64>()
 }
 
-/// Stretches without those through which the horse is seen as one with another, where it is seen alone before and after.
-fn parted(mut kept: Vec<Stretch>, bridged: f64) -> Vec<Stretch> {
-    let as_one = |between: &[Stretch]| {
-        let [before, .., after] = between else { return false };
-        let long = before.late.length.max(after.early.length);
-        between.len() > 2
-            && between[1..between.len() - 1].iter().all(|s| s.length > GROWS * long)
-            && count(after.early.frame - before.late.frame) < bridged
-    };
-    let mut from = 0;
-    while from < kept.len() {
-        if let Some(to) = (from + 2..kept.len()).find(|to| as_one(&kept[from..=*to])) {
-            kept.drain(from + 1..to);
-        }
-        from += 1;
+/// Takes the horse out of frames in which it is seen as one with another: longer by far than it mostly is in the
+/// seconds about them.
+fn alone(found: &mut [Option<Horse>], rate: f64) {
+    let reach = place(BRIDGED_S * rate);
+    let lengths: Vec<Option<f32>> = found.iter().map(|h| h.map(|h| h.length)).collect();
+    for (f, horse) in found.iter_mut().enumerate() {
+        let about = f.saturating_sub(reach)..(f + reach + 1).min(lengths.len());
+        let mut near: Vec<f32> = lengths[about].iter().copied().flatten().collect();
+        near.sort_by(f32::total_cmp);
+        let usual = near.get(place(MOSTLY * count(near.len()))).copied().unwrap_or(f32::INFINITY);
+        *horse = horse.filter(|h| h.length < small(GROWS) * usual);
     }
-    kept
 }
+
+/// Of a horse that is alone in half of the frames about one, this share of lengths is shorter.
+const MOSTLY: f64 = 0.3;
 
 /// Stretches of frames in which what is largest moves on and keeps its size.
 fn stretches(found: &[Option<Horse>], rate: f64, to_first: &[Turn]) -> Vec<Stretch> {
