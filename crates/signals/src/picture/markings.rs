@@ -5,14 +5,14 @@ use crate::number::count;
 use crate::picture::turns::taking_turns;
 
 /// Fewer stances of a girdle that are seen show no markings.
-const FEWEST: usize = 6;
+const FEWEST: usize = 8;
 
 /// The lesser part of a girdle's stances is at least this share of them.
 const LESSER: f64 = 0.25;
 
 /// Two looks differ by this share of the ground's light at least, and by so many times as much as each scatters.
 const APART: f64 = 0.05;
-const CLEARLY: f64 = 3.0;
+const CLEARLY: f64 = 4.0;
 
 /// Least scatter of a look, a share of the ground's light.
 const LEAST_SD: f64 = 0.015;
