@@ -9,7 +9,7 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
 
-.PHONY: demo serve build test page types clips accuracy films bench fuzz clean
+.PHONY: demo serve build test page types clips accuracy films bench beside fuzz clean
 
 demo: build
 	target/release/umlauf demo --data demo-yard
@@ -74,8 +74,20 @@ films:
 bench: page e2e/node_modules/.package-lock.json
 	scripts/need.sh ffmpeg chromium
 	$(MAKE) accuracy
-	cargo bench --workspace --locked
+	cargo bench --workspace --locked --bench analyse
+	$(MAKE) beside
 	cargo test --release --locked -p umlauf --test footage_bench --test desk_bench --test scale_bench -- --ignored --nocapture --test-threads 1
+
+# Beats and the camera's way beside librosa and OpenCV, on the same files, one core each.
+beside: target/beside/venv/bin/librosa-and-opencv
+	cargo build --release --locked -p umlauf-signals --bench beside
+	taskset -c 0 cargo bench --locked -p umlauf-signals --bench beside
+
+target/beside/venv/bin/librosa-and-opencv: scripts/beside.txt
+	mkdir -p target/beside
+	python3 -m venv target/beside/venv || { scripts/need.sh python3-venv && python3 -m venv target/beside/venv; }
+	target/beside/venv/bin/pip install --quiet --disable-pip-version-check -r scripts/beside.txt
+	touch $@
 
 # Hostile tables at the reader, for FUZZ_SECONDS: coverage comes from the stable compiler's own pass.
 FUZZ_SECONDS ?= 60
