@@ -18,3 +18,9 @@ pub(crate) fn small(x: f64) -> f32 {
     let small = x as f32;
     small
 }
+
+/// The value of a rank, from the least; nothing beyond the last.
+pub(crate) fn of_rank(values: &[f32], rank: usize) -> Option<f32> {
+    let mut values = values.to_vec();
+    (rank < values.len()).then(|| *values.select_nth_unstable_by(rank, f32::total_cmp).1)
+}

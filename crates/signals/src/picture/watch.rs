@@ -3,7 +3,6 @@
 
 use umlauf_gait::base::limb::Side;
 
-use crate::number::count;
 use crate::picture::footfalls::{A_FOOTFALL, doubt_unlike_others, footfalls};
 use crate::picture::grey::Grey;
 use crate::picture::hidden::hidden;
@@ -88,6 +87,10 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
         Steps::Other => return Err(Refused::NotAHorse),
     }
     doubt_unlike_others(&mut seen);
+    let doubted = seen.iter().filter(|s| s.why.iter().any(|why| HARDLY_SEEN.contains(why))).count();
+    if 2 * doubted > seen.len() {
+        return Err(Refused::HalfUnseen);
+    }
     hidden(&mut seen, horse.height, rate);
     seen.sort_by(|a, b| a.on.total_cmp(&b.on));
     let girdles = fores(&seen.iter().map(|s| s.stance).collect::<Vec<_>>());
@@ -99,7 +102,7 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
         s.stance.is_one = (s.confidence / A_FOOTFALL).min(1.0);
     }
     let stances: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
-    let footfalls: Vec<Seen> = seen
+    let footfalls = seen
         .into_iter()
         .zip(limbs(&stances, near))
         .map(|(mut seen, named)| {
@@ -115,19 +118,14 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
             seen
         })
         .collect();
-    // Where next to none is sure, shadow and ground are taken for hooves.
-    let sure = footfalls.iter().map(|f| f.confidence).sum::<f64>();
-    if sure < LEAST_SURE * count(footfalls.len()) {
-        return Err(Refused::HalfUnseen);
-    }
     Ok(Watched { camera, near, height: horse.height, footfalls })
 }
 
 /// A hoof this much above the ground about it hovers, heights at the withers.
 const HOVERS: f64 = 0.014;
 
-/// Footfalls that are less sure than this on the whole are none to be told (project default).
-const LEAST_SURE: f64 = 0.6;
+/// Where half of what stands is so, shadow and ground are taken for hooves.
+const HARDLY_SEEN: [Doubt; 3] = [Doubt::LooksLikeGround, Doubt::UnlikeOthers, Doubt::NotSeenWell];
 
 /// Less sure than this of its limb, a footfall says so.
 const SURE: f64 = 0.9;

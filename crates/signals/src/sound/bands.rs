@@ -1,61 +1,96 @@
 //! How loud each band of the sound is, millisecond by millisecond.
 
-use std::f64::consts::{PI, SQRT_2};
+use std::f32::consts::{PI, SQRT_2};
 
-use crate::number::small;
+use crate::number::{count, small};
 
 /// Lower and upper edges of the bands, Hz: the thud, its overtones, the knock, and the burst of sand.
-pub const EDGES: [(f64, f64); 5] =
+pub const EDGES: [(f32, f32); 5] =
     [(40.0, 120.0), (120.0, 300.0), (300.0, 900.0), (900.0, 2500.0), (2500.0, 7000.0)];
 
 /// Mean powers of a band in steps of one millisecond.
 pub type Powers = Vec<f32>;
 
-/// Mean power of mono samples in each of [`EDGES`], one value a millisecond; a last part of one is left
-/// out. Each band is cut by two Butterworth filters of second order, forwards only, so that no beat
-/// sounds before it begins. Samples that are no numbers count as silence. Empty below 16 000
-/// samples a second.
-pub fn powers(samples: &[f32], rate: u32) -> [Powers; 5] {
-    if rate < 16_000 {
-        return Default::default();
+/// Means a second that the three low bands are cut from, at least.
+pub const SLOW: u32 = 8_000;
+
+/// Means a second that the others are cut from.
+pub const QUICK: u32 = 16_000;
+
+/// Mean power of a sound in each of [`EDGES`], one value a millisecond; a last part of one is left out. Each band is
+/// cut by two Butterworth filters of second order, forwards only, so that no beat sounds before it begins. The sound
+/// comes as means of samples, at least [`SLOW`] and [`QUICK`] a second.
+pub fn powers(slow: &Slower, quick: &Slower) -> [Powers; 5] {
+    let [a, b, c] = slow.powers([EDGES[0], EDGES[1], EDGES[2]]);
+    let [d, e] = quick.powers([EDGES[3], EDGES[4]]);
+    [a, b, c, d, e]
+}
+
+/// Means of some samples in a row.
+pub struct Slower {
+    /// The means; of samples that are no numbers 0.
+    pub samples: Vec<f32>,
+    /// Means a second.
+    pub rate: f64,
+}
+
+impl Slower {
+    /// Of samples, `rate` a second, `about` so many means a second, or more.
+    pub fn of(samples: &[f32], rate: u32, about: u32) -> Self {
+        let step = usize::try_from(rate / about.max(1)).unwrap_or(1).max(1);
+        let share = 1.0 / small(count(step));
+        let mean = |part: &[f32]| {
+            let mean = part.iter().sum::<f32>() * share;
+            if mean.is_finite() { mean } else { 0.0 }
+        };
+        let samples = samples.chunks_exact(step).map(mean).collect();
+        Self { samples, rate: f64::from(rate) / count(step) }
     }
-    let step = (rate / 1000) as usize;
-    EDGES.map(|(low, high)| {
-        let mut cut = [Cut::above(low, rate), Cut::below(high, rate)];
-        let mut out = Vec::with_capacity(samples.len() / step);
-        for part in samples.chunks_exact(step) {
-            let mut sum = 0.0;
-            for s in part {
-                let s = f64::from(*s);
-                let s = if s.is_finite() { s } else { 0.0 };
-                let s = cut.iter_mut().fold(s, |s, c| c.next(s));
-                sum += s * s;
+
+    /// Mean powers of bands, all at once: what one filter waits for another computes.
+    fn powers<const N: usize>(&self, edges: [(f32, f32); N]) -> [Powers; N] {
+        let rate = small(self.rate);
+        let mut above = Cuts::new(edges.map(|e| Cut::above(e.0, rate)));
+        let mut below = Cuts::new(edges.map(|e| Cut::below(e.1, rate)));
+        let mut out = [(); N].map(|()| Vec::with_capacity(self.samples.len() / 8));
+        let (mut sums, mut seen) = ([0.0f32; N], 0u32);
+        let mut ends = 0.001 * self.rate;
+        for (k, s) in self.samples.iter().enumerate() {
+            let cut = below.next(above.next([*s; N]));
+            sums.iter_mut().zip(cut).for_each(|(sum, s)| *sum += s * s);
+            seen += 1;
+            // A millisecond need not be a whole number of samples.
+            if count(k + 1) >= ends {
+                for (out, sum) in out.iter_mut().zip(&mut sums) {
+                    out.push(*sum / small(f64::from(seen)));
+                    *sum = 0.0;
+                }
+                seen = 0;
+                ends = 0.001 * self.rate * count(out[0].len() + 1);
             }
-            out.push(small(sum / f64::from(rate / 1000)));
         }
         out
-    })
+    }
 }
 
 /// A Butterworth filter of second order (bilinear transform; Oppenheim and Schafer, Discrete-Time Signal
-/// Processing; value from memory).
+/// Processing; value from memory): weights of the sample and the two before it, and of what came out before.
 struct Cut {
-    b: [f64; 3],
-    a: [f64; 2],
-    kept: [f64; 2],
+    b: [f32; 3],
+    a: [f32; 2],
 }
 
 impl Cut {
-    fn above(edge: f64, rate: u32) -> Self {
+    fn above(edge: f32, rate: f32) -> Self {
         Self::new(edge, rate, true)
     }
 
-    fn below(edge: f64, rate: u32) -> Self {
+    fn below(edge: f32, rate: f32) -> Self {
         Self::new(edge, rate, false)
     }
 
-    fn new(edge: f64, rate: u32, above: bool) -> Self {
-        let k = (PI * edge / f64::from(rate)).tan();
+    fn new(edge: f32, rate: f32, above: bool) -> Self {
+        let k = (PI * edge / rate).tan();
         let all = 1.0 / (1.0 + SQRT_2 * k + k * k);
         let b = if above {
             [all, -2.0 * all, all]
@@ -63,13 +98,31 @@ impl Cut {
             [k * k * all, 2.0 * k * k * all, k * k * all]
         };
         let a = [2.0 * (k * k - 1.0) * all, (1.0 - SQRT_2 * k + k * k) * all];
-        Self { b, a, kept: [0.0; 2] }
+        Self { b, a }
+    }
+}
+
+/// Filters side by side.
+struct Cuts<const N: usize> {
+    b: [[f32; N]; 3],
+    a: [[f32; N]; 2],
+    kept: [[f32; N]; 2],
+}
+
+impl<const N: usize> Cuts<N> {
+    fn new(cuts: [Cut; N]) -> Self {
+        Self {
+            b: [0, 1, 2].map(|k| std::array::from_fn(|n| cuts[n].b[k])),
+            a: [0, 1].map(|k| std::array::from_fn(|n| cuts[n].a[k])),
+            kept: [[0.0; N]; 2],
+        }
     }
 
-    fn next(&mut self, x: f64) -> f64 {
-        let y = self.b[0] * x + self.kept[0];
-        self.kept[0] = self.b[1] * x - self.a[0] * y + self.kept[1];
-        self.kept[1] = self.b[2] * x - self.a[1] * y;
+    fn next(&mut self, x: [f32; N]) -> [f32; N] {
+        let ([b0, b1, b2], [a0, a1]) = (&self.b, &self.a);
+        let y: [f32; N] = std::array::from_fn(|n| b0[n] * x[n] + self.kept[0][n]);
+        self.kept[0] = std::array::from_fn(|n| b1[n] * x[n] - a0[n] * y[n] + self.kept[1][n]);
+        self.kept[1] = std::array::from_fn(|n| b2[n] * x[n] - a1[n] * y[n]);
         y
     }
 }

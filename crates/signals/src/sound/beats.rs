@@ -1,7 +1,7 @@
 //! Hoofbeats: where the sound begins anew, by itself or because the rhythm wants it there.
 
 use crate::number::{count, place, small};
-use crate::sound::bands::powers;
+use crate::sound::bands::{QUICK, SLOW, Slower, powers};
 use crate::sound::loudness::Loudness;
 use crate::sound::novelty::novelty;
 use crate::sound::onset::onset;
@@ -40,10 +40,14 @@ const TOLD: f64 = 0.5;
 
 /// Hoofbeats in mono samples, −1 to 1, `rate` of them a second; none below 16 000 a second.
 pub fn beats(samples: &[f32], rate: u32) -> Heard {
-    let bands = powers(samples, rate);
+    if rate < QUICK {
+        return Heard { beats: vec![], rhythms: vec![] };
+    }
+    let [slow, quick] = [SLOW, QUICK].map(|about| Slower::of(samples, rate, about));
+    let bands = powers(&slow, &quick);
     let novelty = novelty(&bands);
     let first = rhythms(&novelty);
-    let fine = Fine::of(samples, rate);
+    let fine = Fine { step_s: 1.0 / slow.rate, samples: slow.samples };
     let loudness = Loudness::of(&bands);
     let mut found: Vec<Candidate> = candidates(&novelty)
         .into_iter()
@@ -192,16 +196,6 @@ const WIDER: f64 = 2.0;
 const LATE: f64 = 0.0008;
 
 impl Fine {
-    fn of(samples: &[f32], rate: u32) -> Self {
-        let step = usize::try_from(rate / 8000).unwrap_or(1).max(1);
-        let mean = |part: &[f32]| {
-            let mean = part.iter().sum::<f32>() / small(count(step));
-            if mean.is_finite() { mean } else { 0.0 }
-        };
-        let samples = samples.chunks_exact(step).map(mean).collect();
-        Self { samples, step_s: count(step) / f64::from(rate.max(1)) }
-    }
-
     /// When a beat near a millisecond that stands out so far begins, and how surely, s.
     fn moment(&self, ms: usize, stands_out: f64) -> Option<(f64, f64)> {
         let about = count(ms) / 1000.0;

@@ -1,6 +1,6 @@
 //! How loud the sound is in all bands together: what rings after something louder, and what dies away.
 
-use crate::number::count;
+use crate::number::{count, of_rank};
 use crate::sound::bands::Powers;
 
 /// An echo comes within so many ms, and is fainter than its sound by so many times in power.
@@ -19,9 +19,7 @@ impl Loudness {
         let n = bands.iter().map(Vec::len).min().unwrap_or(0);
         let mut out = vec![0.0; n];
         for powers in bands {
-            let mut sorted = powers[..n].to_vec();
-            sorted.sort_by(f32::total_cmp);
-            let usual = f64::from(sorted.get(n / 2).copied().unwrap_or(0.0)).max(1e-15);
+            let usual = f64::from(of_rank(&powers[..n], n / 2).unwrap_or(0.0)).max(1e-15);
             out.iter_mut().zip(powers).for_each(|(o, p)| *o += f64::from(*p) / usual);
         }
         Self(out)

@@ -1,6 +1,6 @@
 //! Where the sound suddenly grows louder, in all bands together.
 
-use crate::number::{count, small};
+use crate::number::{count, of_rank, small};
 use crate::sound::bands::Powers;
 
 /// Milliseconds after a moment that are set against those before it, band by band: low tones need longer
@@ -36,10 +36,8 @@ pub fn novelty(bands: &[Powers; 5]) -> Vec<f32> {
 /// Mean logarithm of the power after each moment less that before.
 fn rises(powers: &[f32], (after, before): (usize, usize)) -> Vec<f32> {
     let n = powers.len();
-    let mut sorted = powers.to_vec();
-    sorted.sort_by(f32::total_cmp);
     // Digital silence has no logarithm.
-    let floor = sorted.get(n / 10).copied().unwrap_or(0.0).max(1e-12);
+    let floor = of_rank(powers, n / 10).unwrap_or(0.0).max(1e-12);
     let mut sums = Vec::with_capacity(n + 1);
     let mut sum = 0.0f64;
     sums.push(0.0);

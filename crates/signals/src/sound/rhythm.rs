@@ -20,6 +20,9 @@ const FARTHEST: usize = 3200;
 const STRETCH: usize = 8000;
 /// A rhythm is read anew after so many ms.
 pub const STEP: usize = 1000;
+/// It is read in grains of so many ms, finer than the window it is seen through; between them a period is told by the
+/// parabola through three.
+const GRAIN: usize = 4;
 /// A shorter period counts when it is nearly as strong as the strongest.
 const NEARLY: f64 = 0.75;
 /// A sound less alike than this after any period has no rhythm.
@@ -28,20 +31,22 @@ const FAINTEST: f64 = 0.08;
 /// The rhythm about every [`STEP`] of a novelty in ms steps; `None` where nothing repeats itself.
 pub fn rhythms(novelty: &[f32]) -> Vec<Option<Rhythm>> {
     let smooth = smoothed(novelty);
+    let (step, stretch) = (STEP / GRAIN, STRETCH / GRAIN);
     (0..novelty.len().div_ceil(STEP))
         .map(|k| {
-            let middle = k * STEP + STEP / 2;
-            let from = middle.saturating_sub(STRETCH / 2);
-            let to = (from + STRETCH).min(smooth.len());
-            rhythm(&smooth[to.saturating_sub(STRETCH).min(from)..to])
+            let middle = k * step + step / 2;
+            let from = middle.saturating_sub(stretch / 2).min(smooth.len());
+            let to = (from + stretch).min(smooth.len());
+            rhythm(&smooth[to.saturating_sub(stretch).min(from)..to])
         })
         .collect()
 }
 
-/// The rhythm of a whole stretch in ms steps.
+/// The rhythm of a whole stretch in grains.
 fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
     let n = smooth.len();
-    if n < 2 * PERIODS.1 {
+    let periods = (PERIODS.0 / GRAIN, PERIODS.1 / GRAIN);
+    if n < 2 * periods.1 {
         return None;
     }
     let mean = smooth.iter().map(|v| f64::from(*v)).sum::<f64>() / count(n);
@@ -50,24 +55,25 @@ fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
     if power <= 0.0 {
         return None;
     }
-    let farthest = FARTHEST.min(2 * n / 3);
+    let farthest = (FARTHEST / GRAIN).min(2 * n / 3);
     let alike: Vec<f64> = (0..=farthest)
-        .map(|lag| {
-            let sum: f32 = centred[lag..].iter().zip(&centred).map(|(a, b)| a * b).sum();
-            f64::from(sum) / count(n - lag) / power
-        })
+        .map(|lag| f64::from(product(&centred[lag..], &centred)) / count(n - lag) / power)
         .collect();
+    let between = |k: usize| {
+        let (a, b, c) = (alike[k - 1], alike[k], alike[k + 1]);
+        count(k) + 0.5 * (a - c) / (a - 2.0 * b + c).min(-1e-12)
+    };
     let peaks = |from: usize, to: usize| {
         let to = to.min(farthest.saturating_sub(1));
         (from.max(1)..=to).filter(|k| alike[*k] >= alike[k - 1] && alike[*k] > alike[k + 1])
     };
-    let most = peaks(PERIODS.0, PERIODS.1).map(|k| alike[k]).fold(0.0, f64::max);
+    let most = peaks(periods.0, periods.1).map(|k| alike[k]).fold(0.0, f64::max);
     if most < FAINTEST {
         return None;
     }
-    let first = peaks(PERIODS.0, PERIODS.1).find(|k| alike[*k] >= NEARLY * most)?;
+    let first = peaks(periods.0, periods.1).find(|k| alike[*k] >= NEARLY * most)?;
     // Each time it comes round again tells the period more exactly.
-    let mut period = count(first);
+    let mut period = between(first);
     for times in 2..=FARTHEST / PERIODS.0 {
         let about = period * count(times);
         let room = (0.25 * period).min(0.06 * about);
@@ -79,20 +85,33 @@ fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
             .max_by(|a, b| alike[*a].total_cmp(&alike[*b]))
             .filter(|k| alike[*k] > 0.5 * most);
         match best {
-            Some(k) => period = count(k) / count(times),
+            Some(k) => period = between(k) / count(times),
             None => break,
         }
     }
-    Some(Rhythm { period_s: period / 1000.0, alike: most.min(1.0) })
+    Some(Rhythm { period_s: period * count(GRAIN) / 1000.0, alike: most.min(1.0) })
 }
 
-/// Novelty seen through a window of some milliseconds: hooves do not keep time to one.
+/// Sum of the products of two signals as far as the shorter one goes, in eight parts at once.
+fn product(a: &[f32], b: &[f32]) -> f32 {
+    let n = a.len().min(b.len());
+    let (mut a, mut b) = (a[..n].chunks_exact(8), b[..n].chunks_exact(8));
+    let mut sums = [0.0f32; 8];
+    for (a, b) in a.by_ref().zip(b.by_ref()) {
+        sums.iter_mut().zip(a.iter().zip(b)).for_each(|(sum, (a, b))| *sum += a * b);
+    }
+    let rest: f32 = a.remainder().iter().zip(b.remainder()).map(|(a, b)| a * b).sum();
+    sums.iter().sum::<f32>() + rest
+}
+
+/// Novelty in grains, seen through a window of some milliseconds: hooves do not keep time to one.
 fn smoothed(novelty: &[f32]) -> Vec<f32> {
     const HALF: usize = 14;
     let weight = |k: usize| small(1.0 - count(k.abs_diff(HALF)) / (count(HALF) + 1.0));
     let weights: Vec<f32> = (0..=2 * HALF).map(weight).collect();
     let sum: f32 = weights.iter().sum();
     (0..novelty.len())
+        .step_by(GRAIN)
         .map(|k| {
             let from = k.saturating_sub(HALF);
             let to = (k + HALF + 1).min(novelty.len());
