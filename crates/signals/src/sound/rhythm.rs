@@ -22,7 +22,7 @@ const STRETCH: usize = 8000;
 pub const STEP: usize = 1000;
 /// It is read in grains of so many ms, finer than the window it is seen through; between them a period is told by the
 /// parabola through three.
-const GRAIN: usize = 4;
+const GRAIN: usize = 8;
 /// A shorter period counts when it is nearly as strong as the strongest.
 const NEARLY: f64 = 0.75;
 /// A sound less alike than this after any period has no rhythm.
