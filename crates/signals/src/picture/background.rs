@@ -3,6 +3,7 @@
 
 use std::ops::Range;
 
+use crate::number::whole;
 use crate::picture::grey::Grey;
 use crate::picture::turn::Turn;
 
@@ -54,7 +55,7 @@ impl Background {
         let own = picture(frame);
         let (width, height) = (own.width + 2 * room.0, own.height + 2 * room.1);
         let mut values = vec![f32::NAN; width * height];
-        let mut seen: Vec<f32> = Vec::with_capacity(looks.len());
+        let mut seen: Vec<u8> = Vec::with_capacity(looks.len());
         let asked = rows.start..(rows.end + 2 * room.1).min(height);
         for y in asked {
             for x in 0..width {
@@ -63,18 +64,15 @@ impl Background {
                 for (picture, turn) in &looks {
                     let (sx, sy) = turn.of(px, py);
                     // Nearest pixels will do for a median.
-                    let (ix, iy) = ((sx + 0.5).floor(), (sy + 0.5).floor());
-                    if ix >= 0.0
-                        && iy >= 0.0
-                        && (ix as usize) < picture.width
-                        && (iy as usize) < picture.height
-                    {
-                        seen.push(f32::from(picture.row(iy as usize)[ix as usize]));
+                    let (sx, sy) = (sx + 0.5, sy + 0.5);
+                    let (ix, iy) = (whole(sx), whole(sy));
+                    if sx >= 0.0 && sy >= 0.0 && ix < picture.width && iy < picture.height {
+                        seen.push(picture.pixels[iy * picture.width + ix]);
                     }
                 }
                 if seen.len() >= FEW {
                     let middle = seen.len() / 2;
-                    values[y * width + x] = *seen.select_nth_unstable_by(middle, f32::total_cmp).1;
+                    values[y * width + x] = f32::from(*seen.select_nth_unstable(middle).1);
                 }
             }
         }
@@ -87,16 +85,15 @@ impl Background {
         if !(x >= 0.0 && y >= 0.0) {
             return f32::NAN;
         }
-        let (ix, iy) = (x as usize, y as usize);
+        let (ix, iy) = (whole(x), whole(y));
         if ix + 1 >= self.width || iy + 1 >= self.height {
             return f32::NAN;
         }
         let (fx, fy) = ((x - ix as f64) as f32, (y - iy as f64) as f32);
-        let k = iy * self.width + ix;
-        let v = |k: usize| self.values[k];
-        let above = v(k) + fx * (v(k + 1) - v(k));
-        let k = k + self.width;
-        let below = v(k) + fx * (v(k + 1) - v(k));
+        let w = self.width;
+        let near = &self.values[iy * w + ix..][..w + 2];
+        let above = near[0] + fx * (near[1] - near[0]);
+        let below = near[w] + fx * (near[w + 1] - near[w]);
         above + fy * (below - above)
     }
 }
@@ -138,10 +135,10 @@ impl Span {
     /// is not known.
     pub fn outside(&self, x: f64, y: f64, value: f32) -> Option<f32> {
         let (x, y) = (x + self.room.0 as f64 + 0.5, y + self.room.1 as f64 + 0.5);
-        if !(x >= 0.0 && y >= 0.0) || x as usize >= self.width {
+        if !(x >= 0.0 && y >= 0.0) || whole(x) >= self.width {
             return None;
         }
-        let k = (y as usize) * self.width + x as usize;
+        let k = whole(y) * self.width + whole(x);
         let (low, high) = (*self.low.get(k)?, *self.high.get(k)?);
         let out = (low - value).max(value - high).max(0.0);
         (!low.is_nan()).then_some(out)

@@ -42,7 +42,8 @@ struct Point {
 impl Point {
     /// Error of its grey value where its place is off by `pixels`.
     fn error(&self, pixels: f32) -> f32 {
-        ERRORS.0.hypot(pixels * self.slope.0.hypot(self.slope.1))
+        let steep = self.slope.0 * self.slope.0 + self.slope.1 * self.slope.1;
+        (ERRORS.0 * ERRORS.0 + pixels * pixels * steep).sqrt()
     }
 }
 
@@ -270,15 +271,19 @@ fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, known: usize, but: Option<
     let (mx, my) = (from.picture.width as f64 / 2.0, from.picture.height as f64 / 2.0);
     let (mut agreed, mut sd) = (0.0, UNKNOWN);
     let mut residuals: Vec<f32> = Vec::with_capacity(from.points().len());
+    // Points that the other picture shows, by how much they differ there, and their errors.
+    let mut shown: Vec<(&Point, f32, f32)> = Vec::with_capacity(from.points().len());
     for round in known..ROUNDS {
-        residuals.clear();
-        let rests: Vec<Option<f32>> =
-            from.points().iter().map(|p| seen(to, turn, p).map(|v| v - p.value)).collect();
         // A place that may still be far off makes strong edges differ: they must not be weighed down
         // for it, or level ones alone would decide.
         let off = ERRORS.1 * LOOSE[round.min(LOOSE.len() - 1)];
-        let scaled = |(p, r): (&Point, &Option<f32>)| Some(r.as_ref()?.abs() / p.error(off));
-        residuals.extend(from.points().iter().zip(&rests).filter_map(scaled));
+        shown.clear();
+        shown.extend(from.points().iter().filter_map(|p| {
+            let rest = seen(to, turn, p)? - p.value;
+            Some((p, rest, p.error(off)))
+        }));
+        residuals.clear();
+        residuals.extend(shown.iter().map(|(_, rest, error)| rest.abs() / error));
         if residuals.len() < 24 {
             return Moved { turn, agreed: 0.0, sd: UNKNOWN };
         }
@@ -286,9 +291,7 @@ fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, known: usize, but: Option<
         let s = 2.0 * residuals.select_nth_unstable_by(middle, f32::total_cmp).1.max(0.5);
         let (mut normal, mut right) = ([[0.0f64; 4]; 4], [0.0f64; 4]);
         let (mut kept, mut all) = (0.0, 0.0);
-        for (p, r) in from.points().iter().zip(&rests) {
-            let Some(r) = r else { continue };
-            let error = p.error(off);
+        for (p, r, error) in &shown {
             let far = r / (s * error);
             let w = 1.0 / ((1.0 + far * far).powi(2) * error * error);
             let counts = match but {
