@@ -55,7 +55,10 @@ pub fn laid(frames: Vec<Layers>, rate: f64) -> Result<Laid, Refused> {
     let picture = frames[0].picture();
     let unrolled = Unrolled::new((picture.width, picture.height), long);
     // One after the other: memory holds a clip once.
-    let round = mapped(frames, |f| Layers::of(unrolled.of(f.picture())));
+    let round = mapped(frames, |f| {
+        let picture = unrolled.of(f.picture());
+        f.again(picture)
+    });
     // What blocks vote for is coarse: unrolled it is the same.
     let rough = path(&round, rate, &keys, None);
     Ok(Laid { unrolled: Some(unrolled), ..flat(round, rate, &keys, &rough)? })

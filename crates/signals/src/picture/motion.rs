@@ -20,12 +20,49 @@ pub struct Layers(Vec<Layer>);
 struct Layer {
     picture: Grey,
     /// Only of frames that others are laid over.
-    points: OnceLock<Vec<Point>>,
+    points: OnceLock<Vec<Kept>>,
 }
 
 impl Layer {
-    fn points(&self) -> &[Point] {
-        self.points.get_or_init(|| points(&self.picture))
+    fn points(&self) -> impl ExactSizeIterator<Item = Point> {
+        self.points.get_or_init(|| points(&self.picture)).iter().map(Kept::point)
+    }
+}
+
+/// A point in little memory, for a clip has millions.
+#[derive(Clone, Copy, Debug)]
+struct Kept {
+    place: (u16, u16),
+    /// Twice its slopes.
+    slope: (i16, i16),
+    value: u8,
+    /// How much it counts, 255 for once.
+    counts: u8,
+}
+
+impl Kept {
+    #[expect(
+        clippy::cast_possible_truncation,
+        clippy::cast_sign_loss,
+        reason = "places in a picture, bytes and their differences"
+    )]
+    fn of(p: &Point) -> Self {
+        Self {
+            place: (p.x as u16, p.y as u16),
+            slope: ((2.0 * p.slope.0) as i16, (2.0 * p.slope.1) as i16),
+            value: p.value as u8,
+            counts: (255.0 * p.counts).round() as u8,
+        }
+    }
+
+    fn point(&self) -> Point {
+        Point {
+            x: f32::from(self.place.0),
+            y: f32::from(self.place.1),
+            value: f32::from(self.value),
+            slope: (0.5 * f32::from(self.slope.0), 0.5 * f32::from(self.slope.1)),
+            counts: f32::from(self.counts) / 255.0,
+        }
     }
 }
 
@@ -89,6 +126,21 @@ impl Layers {
                 None => return Self(layers),
             }
         }
+    }
+
+    /// The layers of another picture, no larger, in the memory of these: a thread that makes pictures in place of those of
+    /// another keeps as many again.
+    #[must_use]
+    pub fn again(mut self, picture: Grey) -> Self {
+        let made = Self::of(picture);
+        self.0.truncate(made.0.len());
+        for (old, new) in self.0.iter_mut().zip(made.0) {
+            let mut pixels = std::mem::take(&mut old.picture.pixels);
+            pixels.clear();
+            pixels.extend_from_slice(&new.picture.pixels);
+            *old = Layer { picture: Grey { pixels, ..new.picture }, points: OnceLock::new() };
+        }
+        self
     }
 
     /// The picture itself.
@@ -162,7 +214,7 @@ impl Layers {
         let (mut normal, mut right) = ([[0.0f64; 4]; 4], [0.0f64; 4]);
         let (mut across, mut own, mut own_right) = ([0.0f64; 4], 0.0, 0.0);
         for p in layer.points() {
-            let Some(rest) = seen(to, turn, p).map(|v| v - p.value) else { continue };
+            let Some(rest) = seen(to, turn, &p).map(|v| v - p.value) else { continue };
             let error = p.error(ERRORS.1);
             let far = rest / (2.0 * error);
             let w = f64::from(p.counts / ((1.0 + far * far).powi(2) * error * error));
@@ -200,7 +252,7 @@ impl Layers {
 }
 
 /// The strongest points of every cell.
-fn points(picture: &Grey) -> Vec<Point> {
+fn points(picture: &Grey) -> Vec<Kept> {
     let (w, h) = (picture.width, picture.height);
     let mut out = Vec::new();
     let mut cell: Vec<Point> = Vec::new();
@@ -242,7 +294,7 @@ fn points(picture: &Grey) -> Vec<Point> {
                 let n = (A_CELL / 2).min(cell.len());
                 if n > 0 {
                     cell.select_nth_unstable_by(n - 1, |a, b| strength(b).total_cmp(&strength(a)));
-                    out.extend(cell.drain(..n));
+                    out.extend(cell.drain(..n).map(|p| Kept::of(&p)));
                 }
             }
         }
@@ -272,14 +324,14 @@ fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, known: usize, but: Option<
     let (mut agreed, mut sd) = (0.0, UNKNOWN);
     let mut residuals: Vec<f32> = Vec::with_capacity(from.points().len());
     // Points that the other picture shows, by how much they differ there, and their errors.
-    let mut shown: Vec<(&Point, f32, f32)> = Vec::with_capacity(from.points().len());
+    let mut shown: Vec<(Point, f32, f32)> = Vec::with_capacity(from.points().len());
     for round in known..ROUNDS {
         // A place that may still be far off makes strong edges differ: they must not be weighed down
         // for it, or level ones alone would decide.
         let off = ERRORS.1 * LOOSE[round.min(LOOSE.len() - 1)];
         shown.clear();
-        shown.extend(from.points().iter().filter_map(|p| {
-            let rest = seen(to, turn, p)? - p.value;
+        shown.extend(from.points().filter_map(|p| {
+            let rest = seen(to, turn, &p)? - p.value;
             Some((p, rest, p.error(off)))
         }));
         residuals.clear();
