@@ -103,8 +103,8 @@ const COARSEST: usize = 30;
 /// Cells a side of a layer in which its strongest points are taken, and points a cell.
 const CELLS: (usize, usize) = (24, 14);
 const A_CELL: usize = 16;
-/// Weakest slope of a point, grey values a pixel.
-const WEAKEST: f32 = 5.0;
+/// Weakest slopes of a point across and down together, grey values over two pixels.
+const WEAKEST: u16 = 10;
 /// Error of a grey value, and of a place in pixels as far as the camera's motion is simpler than this
 /// model: what a point's difference is weighed by.
 const ERRORS: (f32, f32) = (1.5, 0.25);
@@ -255,51 +255,62 @@ impl Layers {
 fn points(picture: &Grey) -> Vec<Kept> {
     let (w, h) = (picture.width, picture.height);
     let mut out = Vec::new();
-    let mut cell: Vec<Point> = Vec::new();
+    let mut cell: Vec<u32> = Vec::new();
     let bounds =
         |k: usize, of: usize, size: usize| (1 + k * (size - 2) / of, 1 + (k + 1) * (size - 2) / of);
     for cy in 0..CELLS.1 {
         let (top, bottom) = bounds(cy, CELLS.1, h.max(2));
         for cx in 0..CELLS.0 {
             let (left, right) = bounds(cx, CELLS.0, w.max(2));
+            let across = (right - left).max(1);
             cell.clear();
             for y in top..bottom {
-                let (above, row, below) = (picture.row(y - 1), picture.row(y), picture.row(y + 1));
-                for x in left..right {
-                    let slope = (
-                        0.5 * (f32::from(row[x + 1]) - f32::from(row[x - 1])),
-                        0.5 * (f32::from(below[x]) - f32::from(above[x])),
-                    );
-                    if slope.0.abs() + slope.1.abs() >= WEAKEST {
-                        #[expect(clippy::cast_precision_loss, reason = "pixels")]
-                        let (x, y, aside, low) = (
-                            x as f32,
-                            y as f32,
-                            (x as f32 / w as f32 - 0.5).abs(),
-                            y as f32 / h as f32,
-                        );
-                        cell.push(Point {
-                            x,
-                            y,
-                            value: f32::from(row[x as usize]),
-                            slope,
-                            counts: counts(aside, low),
-                        });
+                let [above, row, below] =
+                    [y - 1, y, y + 1].map(|y| &picture.row(y)[left - 1..right + 1]);
+                for x in 0..right - left {
+                    let slope = (row[x].abs_diff(row[x + 2]), above[x + 1].abs_diff(below[x + 1]));
+                    let place = (y - top) * across + x;
+                    if u16::from(slope.0) + u16::from(slope.1) >= WEAKEST && place < MOST_PLACES {
+                        cell.push(key(slope, place));
                     }
                 }
             }
             // Upright edges tell of shifts along the track, level ones of those up and down: some of both.
-            let by: [fn(&Point) -> f32; 2] = [|p| p.slope.0.abs(), |p| p.slope.1.abs()];
-            for strength in by {
+            for _ in 0..2 {
                 let n = (A_CELL / 2).min(cell.len());
                 if n > 0 {
-                    cell.select_nth_unstable_by(n - 1, |a, b| strength(b).total_cmp(&strength(a)));
-                    out.extend(cell.drain(..n).map(|p| Kept::of(&p)));
+                    cell.select_nth_unstable_by(n - 1, |a, b| b.cmp(a));
+                    let place = |key: u32| (key & 0xffff) as usize;
+                    out.extend(cell.drain(..n).map(place).map(|place| {
+                        Kept::of(&point(picture, left + place % across, top + place / across))
+                    }));
                 }
+                cell.iter_mut().for_each(|k| {
+                    *k = (*k & 0xffff) | (*k << 8 & 0xff00_0000) | (*k >> 8 & 0x00ff_0000);
+                });
             }
         }
     }
     out
+}
+
+/// Sorts places of a cell by how steep they are across, then down: in the two highest bytes.
+fn key(slope: (u8, u8), place: usize) -> u32 {
+    let place = u32::try_from(place).unwrap_or(u32::MAX) & 0xffff;
+    u32::from(slope.0) << 24 | u32::from(slope.1) << 16 | place
+}
+
+/// Places of a cell that are looked at, at most.
+const MOST_PLACES: usize = 1 << 16;
+
+#[expect(clippy::cast_precision_loss, reason = "pixels")]
+fn point(picture: &Grey, x: usize, y: usize) -> Point {
+    let (w, h) = (picture.width as f32, picture.height as f32);
+    let at = |x: usize, y: usize| f32::from(picture.row(y)[x]);
+    let slope = (0.5 * (at(x + 1, y) - at(x - 1, y)), 0.5 * (at(x, y + 1) - at(x, y - 1)));
+    let (aside, low) = ((x as f32 / w - 0.5).abs(), y as f32 / h);
+    let counts = counts(aside, low);
+    Point { x: x as f32, y: y as f32, value: at(x, y), slope, counts }
 }
 
 /// Widest layer that is searched, pixels.
