@@ -85,26 +85,7 @@ impl Going {
         let whole_view = in_view(&whole).filter(|(a, b)| count(b - a) >= OVER_S * way.rate);
         let per_frame = |of: &[(usize, Horse)], value: &dyn Fn(usize, &Horse) -> f64, at: f64| {
             let values: Vec<(usize, f64)> = of.iter().map(|(f, h)| (*f, value(*f, h))).collect();
-            let (first, last) = (values[0].0, values[values.len() - 1].0);
-            (0..found.len())
-                .map(|f| {
-                    // As far on both sides: what moves on is not drawn back at an end.
-                    let half = half.min(f.saturating_sub(first)).min(last.saturating_sub(f));
-                    let from = values.partition_point(|v| v.0 + half < f);
-                    let to = values.partition_point(|v| v.0 <= f + half);
-                    let mut near: Vec<f64> = values[from..to].iter().map(|v| v.1).collect();
-                    if near.is_empty() {
-                        // Hidden, it went on evenly.
-                        let after = values[from.min(values.len() - 1)];
-                        let before = values[from.max(1) - 1];
-                        let share = count(f.saturating_sub(before.0))
-                            / count(after.0.saturating_sub(before.0)).max(1.0);
-                        near.push(before.1 + share.min(1.0) * (after.1 - before.1));
-                    }
-                    near.sort_by(f64::total_cmp);
-                    near[place(at * count(near.len() - 1))]
-                })
-                .collect::<Vec<f64>>()
+            in_every_frame(found.len(), &values, half, at)
         };
         let on_ground = |f: usize, x: f32, y: f32| way.to_first[f].of(f64::from(x), f64::from(y));
         let of = if whole_view.is_some() { &whole } else { &seen };
@@ -223,6 +204,31 @@ fn led_on(mut body: Vec<f64>, (first, last): (usize, usize), rate: f64) -> Vec<f
         }
     }
     body
+}
+
+/// Of values in some of so many frames, at least one, in order: in every frame the one `at` this share of those within
+/// `half` frames, from the least.
+fn in_every_frame(frames: usize, values: &[(usize, f64)], half: usize, at: f64) -> Vec<f64> {
+    let (first, last) = (values[0].0, values[values.len() - 1].0);
+    (0..frames)
+        .map(|f| {
+            // As far on both sides: what moves on is not drawn back at an end.
+            let half = half.min(f.saturating_sub(first)).min(last.saturating_sub(f));
+            let from = values.partition_point(|v| v.0 + half < f);
+            let to = values.partition_point(|v| v.0 <= f + half);
+            let mut near: Vec<f64> = values[from..to].iter().map(|v| v.1).collect();
+            if near.is_empty() {
+                // Hidden, it went on evenly.
+                let after = values[from.min(values.len() - 1)];
+                let before = values[from.max(1) - 1];
+                let share = count(f.saturating_sub(before.0))
+                    / count(after.0.saturating_sub(before.0)).max(1.0);
+                near.push(before.1 + share.min(1.0) * (after.1 - before.1));
+            }
+            near.sort_by(f64::total_cmp);
+            near[place(at * count(near.len() - 1))]
+        })
+        .collect()
 }
 
 /// Means over `half` values either side.

@@ -3,7 +3,7 @@
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
 //! the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
-//! [`contact`], [`may`], [`turns`], [`sides`], [`tones`], [`markings`], [`candidate`], [`stand`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
+//! [`contact`], [`may`], [`turns`], [`known_again`], [`sides`], [`tones`], [`markings`], [`candidate`], [`stand`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
 //! [`footfalls`], [`hidden`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
 
 pub mod area;
@@ -17,6 +17,7 @@ pub mod hidden;
 pub mod hoof;
 pub mod horse;
 pub mod knee;
+pub mod known_again;
 pub mod laid;
 pub mod lit;
 pub mod markings;

@@ -64,7 +64,8 @@ impl fmt::Display for Refused {
                  a half of the width"
             }
             Self::AlongTheTrack => {
-                "the horse comes towards the camera or goes away from it; film it from the side"
+                "the horse comes towards the camera or goes away from it: from here its sound tells the \
+                 beats, and marks set by hand the limbs; film it from the side for the rest"
             }
             Self::StandsStill => "the horse does not move on; nothing tells a stance from standing",
             Self::HalfUnseen => {

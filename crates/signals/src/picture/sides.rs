@@ -7,7 +7,7 @@
 use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::number::count;
-use crate::picture::markings::known_again;
+use crate::picture::known_again::known_again;
 use crate::picture::may::May;
 
 /// What is known of a stance.
