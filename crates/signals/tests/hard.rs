@@ -66,7 +66,7 @@ fn near_hooves_that_vanish_in_their_shadow_are_not_taken_for_far_ones() {
 #[test]
 fn a_hind_that_lands_beside_a_standing_fore_is_found() {
     let of = told("stepping pace", 8, 60.0, Handling::Panning, 3003);
-    is_told(&of, 0.85, 3, 0.85);
+    is_told(&of, 0.8, 1, 0.95);
 }
 
 #[test]

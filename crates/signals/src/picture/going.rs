@@ -8,6 +8,7 @@ use crate::picture::horse::Horse;
 use crate::picture::path::Path;
 use crate::picture::refused::Refused;
 use crate::picture::still::Band;
+use crate::picture::turn::Turn;
 
 /// The horse over the clip.
 pub struct Going {
@@ -80,16 +81,19 @@ impl Going {
             })
             .copied()
             .collect();
+        // A camera that turns after the horse keeps it in the picture.
+        let stands = way.to_first.iter().all(|t| *t == Turn::NONE);
         let in_view = |of: &[(usize, Horse)]| Some((of.first()?.0, of.last()?.0));
         // The middle of what is seen of a horse half out of the picture is not its own.
-        let whole_view = in_view(&whole).filter(|(a, b)| count(b - a) >= OVER_S * way.rate);
+        let whole_view =
+            in_view(&whole).filter(|_| stands).filter(|(a, b)| count(b - a) >= OVER_S * way.rate);
         let per_frame = |of: &[(usize, Horse)], value: &dyn Fn(usize, &Horse) -> f64, at: f64| {
             let values: Vec<(usize, f64)> = of.iter().map(|(f, h)| (*f, value(*f, h))).collect();
             in_every_frame(found.len(), &values, half, at)
         };
         let on_ground = |f: usize, x: f32, y: f32| way.to_first[f].of(f64::from(x), f64::from(y));
         let of = if whole_view.is_some() { &whole } else { &seen };
-        let body = per_frame(of, &|f, h| on_ground(f, h.middle.0, h.middle.1).0, 0.5);
+        let body = per_frame(of, &|f, h| on_ground(f, h.middle.0, h.middle.1).0, MIDDLE);
         let body = match whole_view {
             Some(view) => led_on(body, view, way.rate),
             None => body,
@@ -184,6 +188,9 @@ const REACH: f64 = 0.9;
 /// Smallest horse that can be timed, pixels of the picture that is worked on.
 const SMALLEST: f64 = 70.0;
 
+/// The median.
+const MIDDLE: f64 = 0.5;
+
 /// A horse that comes this near to a side of the picture, share of its width, may be in part outside.
 const EDGE: f64 = 0.03;
 
@@ -212,8 +219,9 @@ fn in_every_frame(frames: usize, values: &[(usize, f64)], half: usize, at: f64) 
     let (first, last) = (values[0].0, values[values.len() - 1].0);
     (0..frames)
         .map(|f| {
-            // As far on both sides: what moves on is not drawn back at an end.
-            let half = half.min(f.saturating_sub(first)).min(last.saturating_sub(f));
+            // As far on both sides where the middle is asked for: what moves on is not drawn back at an end.
+            let inside = f.saturating_sub(first).min(last.saturating_sub(f));
+            let half = if (at - MIDDLE).abs() < 1e-9 { half.min(inside) } else { half };
             let from = values.partition_point(|v| v.0 + half < f);
             let to = values.partition_point(|v| v.0 <= f + half);
             let mut near: Vec<f64> = values[from..to].iter().map(|v| v.1).collect();

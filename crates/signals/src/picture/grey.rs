@@ -1,7 +1,5 @@
 //! A grey picture, its halves, and values between pixels.
 
-use crate::number::whole_of;
-
 /// A grey picture, 8 bits a pixel, row by row from the top.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Grey {
@@ -57,17 +55,18 @@ impl Grey {
 
     /// Value between pixels by straight lines; `None` outside the pixels' middles.
     pub fn at(&self, x: f32, y: f32) -> Option<f32> {
-        let (ix, iy) = (whole_of(x), whole_of(y));
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "checked")]
+        let (ix, iy) = (x as usize, y as usize);
         if !(x >= 0.0 && y >= 0.0) || ix + 1 >= self.width || iy + 1 >= self.height {
             return None;
         }
         #[expect(clippy::cast_precision_loss, reason = "pixels")]
         let (fx, fy) = (x - ix as f32, y - iy as f32);
-        let w = self.width;
-        let near = &self.pixels[iy * w + ix..][..w + 2];
-        let p = |k: usize| f32::from(near[k]);
-        let above = p(0) + fx * (p(1) - p(0));
-        let below = p(w) + fx * (p(w + 1) - p(w));
+        let k = iy * self.width + ix;
+        let p = |k: usize| f32::from(self.pixels[k]);
+        let above = p(k) + fx * (p(k + 1) - p(k));
+        let k = k + self.width;
+        let below = p(k) + fx * (p(k + 1) - p(k));
         Some(above + fy * (below - above))
     }
 }

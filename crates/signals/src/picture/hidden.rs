@@ -11,8 +11,8 @@ use crate::picture::sides::fores;
 /// A hoof that leaves so much before another is seen at its place, or after, s, may have hidden it.
 const HIDES_S: (f64, f64) = (-0.03, 0.08);
 
-/// Few frames a second tell either moment worse: by so many frames.
-const FRAMES: f64 = 0.75;
+/// Few frames a second tell either moment worse: by so many frames together.
+const FRAMES: f64 = 1.5;
 
 /// Hooves are at one place when they are this near along the ground, heights at the withers.
 const AT_ONE_PLACE: f64 = 0.12;
@@ -53,7 +53,7 @@ pub fn hidden(seen: &mut [Seen], height: f64, rate: f64) {
             let off = fore.off.or_else(|| Some(fore.on + length?));
             let gap = off.map(|off| (hind.on - off) / rate);
             (fore.stance.x - hind.stance.x).abs() < AT_ONE_PLACE * height
-                && gap.is_some_and(|gap| HIDES_S.0 - FRAMES / rate <= gap && gap <= HIDES_S.1)
+                && gap.is_some_and(|gap| HIDES_S.0.min(-FRAMES / rate) <= gap && gap <= HIDES_S.1)
         })
     };
     let (late, clear): (Vec<usize>, Vec<usize>) = hinds.iter().partition(|k| covered(&seen[**k]));

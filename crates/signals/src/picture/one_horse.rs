@@ -124,9 +124,12 @@ fn alone(found: &mut [Option<Horse>], rate: f64) {
         let mut near: Vec<f32> = lengths[about].iter().copied().flatten().collect();
         near.sort_by(f32::total_cmp);
         let usual = near.get(place(MOSTLY * count(near.len()))).copied().unwrap_or(f32::INFINITY);
-        *horse = horse.filter(|h| h.length < small(GROWS) * usual);
+        *horse = horse.filter(|h| h.length < small(AS_ONE) * usual);
     }
 }
+
+/// Two are so many times as long as one, or more.
+const AS_ONE: f64 = 1.8;
 
 /// Of a horse that is alone in half of the frames about one, this share of lengths is shorter.
 const MOSTLY: f64 = 0.3;

@@ -154,7 +154,7 @@ impl Shadow {
                     clippy::cast_sign_loss,
                     reason = "a byte"
                 )]
-                let byte = (lifted + 0.5).clamp(0.0, 255.0) as u8;
+                let byte = lifted.round().clamp(0.0, 255.0) as u8;
                 *own = byte;
             }
         }
