@@ -7,11 +7,10 @@ use crate::picture::footfalls::{A_FOOTFALL, doubt_unlike_others, footfalls};
 use crate::picture::grey::Grey;
 use crate::picture::hidden::hidden;
 use crate::picture::laid::{Laid, laid};
-use crate::picture::markings::{Look, lighter};
 use crate::picture::motion::Layers;
 use crate::picture::refused::{Camera, Refused};
 use crate::picture::seen::{Doubt, Seen};
-use crate::picture::sides::{Stance, fores, hovering, limbs};
+use crate::picture::sides::{Stance, hovering, limbs};
 use crate::picture::steps::{Steps, steps};
 use crate::picture::wraps::{Says, View, Worn};
 
@@ -93,11 +92,7 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
     }
     hidden(&mut seen, horse.height, rate);
     seen.sort_by(|a, b| a.on.total_cmp(&b.on));
-    let girdles = fores(&seen.iter().map(|s| s.stance).collect::<Vec<_>>());
-    let look = |(s, f): (&Seen, &(bool, f64))| Look { fore: f.0, on: s.on, tones: s.tones };
-    let lighter = lighter(&seen.iter().zip(&girdles).map(look).collect::<Vec<_>>());
-    for (s, lighter) in seen.iter_mut().zip(lighter) {
-        s.stance.lighter = lighter;
+    for s in &mut seen {
         // What is seen well is one.
         s.stance.is_one = (s.confidence / A_FOOTFALL).min(1.0);
     }
