@@ -55,7 +55,6 @@ fn near_and_far_are_told_by_a_pixel_and_a_change_of_lead_goes_through() {
                         row,
                         row_sd: 0.0,
                         nearer: 0.0,
-                        lighter: 0.0,
                         may: May::ANY,
                         is_one: 1.0,
                     },
@@ -95,7 +94,6 @@ fn one_limb_that_is_said_tells_the_others_where_rows_do_not() {
                     row,
                     row_sd: 0.0,
                     nearer: 0.0,
-                    lighter: 0.0,
                     may: May::ANY,
                     is_one: 1.0,
                 };

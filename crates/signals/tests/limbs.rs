@@ -4,7 +4,6 @@
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use umlauf_gait::base::limb::{Limb, Side};
-use umlauf_signals::picture::markings::{Look, lighter};
 use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::sides::{Stance, limbs};
 use umlauf_synth::template::Template;
@@ -32,7 +31,6 @@ fn strides(gait: &str, apart: f64, rng: &mut ChaCha8Rng) -> Vec<(Limb, Stance)> 
                 row: 300.0 + row + 0.35 * noise(rng),
                 row_sd: 0.0,
                 nearer: 0.0,
-                lighter: 0.0,
                 may: May::ANY,
                 is_one: 1.0,
             };
@@ -79,81 +77,4 @@ fn rows_of_hooves_that_vanish_make_nothing_sure() {
             assert!(sure < 0.75, "{gait}: {sure}");
         }
     }
-}
-
-/// Ten strides of canter that change their lead after five. Only the hinds' rows tell near from far, and faintly.
-fn changing(rng: &mut ChaCha8Rng) -> Vec<(Limb, Stance)> {
-    let mut own = strides("canter", 0.5, rng);
-    let template = Template::named("canter").unwrap();
-    let changed = 60.0 * template.stride_s * 4.9;
-    for (limb, s) in own.iter_mut().filter(|(_, s)| s.on > changed) {
-        *limb = limb.opposite();
-        if limb.is_hind() {
-            let side = if limb.side() == Side::Left { 0.5 } else { -0.5 };
-            s.row += side;
-        }
-    }
-    own
-}
-
-/// One fore has a sock, or one hind: what is lighter is known again after a change of lead, though on each first hind of
-/// a stride the light falls as it does not on the second.
-#[test]
-fn a_sock_is_known_again_after_a_change_of_lead() {
-    let mut rng = ChaCha8Rng::seed_from_u64(43);
-    for (sock, trunk) in [(Limb::LF, 0.0), (Limb::RF, 0.0), (Limb::LH, 0.12), (Limb::RH, 0.12)] {
-        let (mut right, mut all) = ([0, 0], 0);
-        for _ in 0..20 {
-            let own = changing(&mut rng);
-            let mut last = [f64::NEG_INFINITY; 2];
-            let looks: Vec<Look> = own
-                .iter()
-                .map(|(limb, s)| {
-                    let first = s.on - last[usize::from(limb.is_hind())] > 20.0;
-                    last[usize::from(limb.is_hind())] = s.on;
-                    let shade = if first { 0.0 } else { trunk };
-                    let mut tone = |own: f64| Some((own + 0.02 * noise(&mut rng)) as f32);
-                    let pastern = if *limb == sock { 1.3 } else { 0.35 };
-                    let tones = [tone(0.4 - shade), tone(pastern), tone(1.0)];
-                    Look { fore: !limb.is_hind(), on: s.on, tones }
-                })
-                .collect();
-            let bare: Vec<Stance> = own.iter().map(|s| s.1).collect();
-            let marked: Vec<Stance> = bare
-                .iter()
-                .zip(lighter(&looks))
-                .map(|(s, lighter)| Stance { lighter, ..*s })
-                .collect();
-            for (right, stances) in right.iter_mut().zip([&bare, &marked]) {
-                let named = limbs(stances, Side::Left);
-                *right += own.iter().zip(&named).filter(|(s, n)| s.0 == n.limb).count();
-            }
-            all += own.len();
-        }
-        let [bare, marked] = right;
-        // The other girdle goes with it as well as it can.
-        assert!(marked * 100 >= all * 93, "{sock:?}: {marked} of {all}, without {bare}");
-        assert!(bare * 100 < all * 85, "{sock:?}: {bare} of {all} without its sock");
-    }
-}
-
-/// Legs that look alike, and a ground that grows lighter along the way, tell nothing, or seldom.
-#[test]
-fn where_all_limbs_look_alike_no_look_tells() {
-    let mut rng = ChaCha8Rng::seed_from_u64(44);
-    let mut told = 0;
-    let films = GAITS.into_iter().flat_map(|gait| [0.0, 0.03].map(|drifts| (gait, drifts)));
-    for (gait, drifts) in films.cycle().take(240) {
-        let own = strides(gait, 1.6, &mut rng);
-        let looks: Vec<Look> = own
-            .iter()
-            .map(|(limb, s)| {
-                let by = drifts * s.on / 60.0;
-                let mut tone = |own: f64| Some((own + by + 0.03 * noise(&mut rng)) as f32);
-                Look { fore: !limb.is_hind(), on: s.on, tones: [0.3, 0.4, 0.5].map(&mut tone) }
-            })
-            .collect();
-        told += usize::from(lighter(&looks).iter().any(|odds| *odds != 0.0));
-    }
-    assert!(told <= 6, "{told} of 240");
 }

@@ -22,7 +22,6 @@ fn seen(film: &FlatFilm, late: f64, as_limb: impl Fn(Limb) -> Limb) -> Vec<Seen>
         row: 0.0,
         row_sd: 0.0,
         nearer: 0.0,
-        lighter: 0.0,
         may: May::ANY,
         is_one: 1.0,
     };
@@ -38,7 +37,6 @@ fn seen(film: &FlatFilm, late: f64, as_limb: impl Fn(Limb) -> Limb) -> Vec<Seen>
         at_on: (0.0, 0.0),
         confidence: 0.9,
         why: vec![],
-        tones: [None; 3],
         stance,
     };
     let own = |l: Limb| film.truth.stances[l.index()].iter().map(move |s| (l, s.on, s.off));

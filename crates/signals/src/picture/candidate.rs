@@ -28,8 +28,6 @@ pub struct Candidate {
     pub row_sd: f64,
     /// Log odds that it is the near one of its girdle, by how much others of it were hidden.
     pub nearer: f64,
-    /// Shares of the ground's light of its hoof, pastern and cannon, where they are seen.
-    pub tones: [Option<f32>; 3],
     /// When it took the ground and left it, where that is seen.
     pub contact: Option<Contact>,
 }
@@ -118,7 +116,6 @@ impl Candidate {
             contact: hoof.as_ref().and_then(|h| looks.contact(h, &stroke)),
             row_sd: 0.0,
             nearer: 0.0,
-            tones: [None; 3],
             stroke,
             ahead,
             hoof,
@@ -139,7 +136,6 @@ impl Candidate {
             row: self.row,
             row_sd: self.row_sd,
             nearer: self.nearer,
-            lighter: 0.0,
             may: May::ANY,
             is_one: 1.0,
         }

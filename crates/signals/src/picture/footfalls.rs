@@ -107,7 +107,6 @@ pub fn footfalls(found: &[Candidate], way: &Path, rate: f64) -> Vec<Seen> {
                     .of(f.stroke.x, f.row),
                 confidence,
                 why,
-                tones: f.tones,
                 stance: Stance {
                     on: contact.on,
                     ahead: f.ahead,
@@ -115,7 +114,6 @@ pub fn footfalls(found: &[Candidate], way: &Path, rate: f64) -> Vec<Seen> {
                     row: f.row,
                     row_sd: f.row_sd.max(if by_stroke { BY_STROKE_SD } else { 0.0 }),
                     nearer: f.nearer,
-                    lighter: 0.0,
                     may: May::ANY,
                     is_one: 1.0,
                 },

@@ -33,11 +33,11 @@ pub struct Hoof {
     pub row: f64,
     /// Grey values by which it differs from the ground.
     pub contrast: f32,
-    pub(super) columns: Vec<f64>,
+    columns: Vec<f64>,
     rows: Vec<f64>,
     template: Vec<f32>,
     behind: Vec<f32>,
-    pub(super) weight: Vec<f32>,
+    weight: Vec<f32>,
     /// Rows of the patch that lie on the ground, first and after the last.
     ground: (usize, usize),
     /// Darker than the ground, or lighter.
@@ -74,6 +74,9 @@ const RISES: f64 = 0.01;
 
 /// Shares of the ground's light that differ by more are not the same.
 const NEITHER: f32 = 0.045;
+
+/// A hoof's lower part, heights at the withers.
+const ABOVE_SOLE: f64 = 0.025;
 
 /// Frames in which what passes is told from what moves by itself.
 const SEEN_OFTEN: usize = 8;
@@ -196,8 +199,21 @@ impl Looks<'_, '_> {
         if down > 1 { rows[first] + count(down) - 0.5 } else { hoof.row }
     }
 
+    /// The share of the ground's light that a stroke's limb has above the row on which it ends, where its hoof should be.
+    pub fn above_sole(&self, hoof: &Hoof, stroke: &Stroke, row: f64) -> f32 {
+        let across = hoof.columns.len();
+        let own = columns_of(&hoof.weight, across);
+        let edge = own.len() / 4;
+        let columns = &hoof.columns[own.start + edge..own.end - edge];
+        let rows = steps(row - ABOVE_SOLE * self.height, row - 0.5);
+        let template = self.template(stroke, columns, &rows);
+        let behind = self.behind(hoof.middle, columns, &rows);
+        let shares = template.iter().zip(&behind).map(|(t, b)| t / b.max(1.0));
+        middle_of(&mut shares.filter(|s| !s.is_nan()).collect::<Vec<_>>())
+    }
+
     /// The middle half of a stance's pictures.
-    pub(super) fn template(&self, stroke: &Stroke, columns: &[f64], rows: &[f64]) -> Vec<f32> {
+    fn template(&self, stroke: &Stroke, columns: &[f64], rows: &[f64]) -> Vec<f32> {
         let middle = usize::midpoint(stroke.from, stroke.to);
         let quarter = ((stroke.to - stroke.from) / 4).max(1);
         let looks: Vec<Vec<f32>> = (middle.saturating_sub(quarter)..=middle + quarter)
@@ -292,7 +308,7 @@ impl Looks<'_, '_> {
         })
     }
 
-    pub(super) fn behind(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
+    fn behind(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
         let behind = (self.behind)(frame);
         let into = self.to_first[behind.frame].back();
         places(columns, rows, |x, y| {
@@ -303,7 +319,7 @@ impl Looks<'_, '_> {
 }
 
 /// The columns in which a weight lies, all but the outermost tenths of it.
-pub(super) fn columns_of(weight: &[f32], across: usize) -> Range<usize> {
+fn columns_of(weight: &[f32], across: usize) -> Range<usize> {
     let mut sums = vec![0.0f32; across];
     for row in weight.chunks(across) {
         sums.iter_mut().zip(row).for_each(|(s, w)| *s += w);
@@ -322,7 +338,7 @@ fn places(columns: &[f64], rows: &[f64], value: impl Fn(f64, f64) -> f32) -> Vec
     rows.iter().flat_map(|y| columns.iter().map(|x| value(*x, *y)).collect::<Vec<_>>()).collect()
 }
 
-pub(super) fn steps(from: f64, to: f64) -> Vec<f64> {
+fn steps(from: f64, to: f64) -> Vec<f64> {
     (0..=place((to - from).round().max(1.0))).map(|k| from + count(k)).collect()
 }
 
@@ -339,7 +355,7 @@ fn middles(looks: &[Vec<f32>]) -> Vec<f32> {
 }
 
 /// Median; NaN of nothing.
-pub(super) fn middle_of(values: &mut [f32]) -> f32 {
+fn middle_of(values: &mut [f32]) -> f32 {
     let middle = values.len() / 2;
     if values.is_empty() {
         return f32::NAN;

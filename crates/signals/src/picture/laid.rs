@@ -116,8 +116,5 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
     let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height, rightward };
     stand(&mut candidates, &looks, shadow);
     weigh_hidden(&mut candidates);
-    for c in &mut candidates {
-        c.tones = c.hoof.as_ref().map_or([None; 3], |h| looks.tones(h, &c.stroke, c.row));
-    }
     Ok(Laid { camera, way, horse, candidates, unrolled: None })
 }

@@ -3,7 +3,7 @@
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
 //! the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
-//! [`contact`], [`may`], [`turns`], [`known_again`], [`sides`], [`tones`], [`markings`], [`candidate`], [`stand`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
+//! [`contact`], [`may`], [`turns`], [`sides`], [`candidate`], [`stand`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
 //! [`footfalls`], [`hidden`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
 
 pub mod area;
@@ -17,10 +17,8 @@ pub mod hidden;
 pub mod hoof;
 pub mod horse;
 pub mod knee;
-pub mod known_again;
 pub mod laid;
 pub mod lit;
-pub mod markings;
 pub mod may;
 pub mod motion;
 pub mod one_horse;
@@ -36,7 +34,6 @@ pub mod steps;
 pub mod still;
 pub mod strokes;
 pub mod tint;
-pub mod tones;
 pub mod turn;
 pub mod turns;
 pub mod unrolled;

@@ -29,8 +29,6 @@ pub struct Seen {
     pub confidence: f64,
     /// Why it is less than sure.
     pub why: Vec<Doubt>,
-    /// Shares of the ground's light of its hoof, pastern and cannon, where they are seen.
-    pub tones: [Option<f32>; 3],
     /// What its limb was told from, in the pictures watched together.
     pub stance: Stance,
 }

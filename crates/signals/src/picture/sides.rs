@@ -7,8 +7,8 @@
 use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::number::count;
-use crate::picture::known_again::known_again;
 use crate::picture::may::May;
+use crate::picture::turns::taking_turns;
 
 /// What is known of a stance.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -25,8 +25,6 @@ pub struct Stance {
     pub row_sd: f64,
     /// Log odds that it is near, by what passed before it while it stood; 0 where that is not seen.
     pub nearer: f64,
-    /// Log odds that it is of the lighter limb of its girdle, whichever that is; 0 where they look alike.
-    pub lighter: f64,
     /// Whose it may be, by what its limb wears.
     pub may: May,
     /// Chance that it is a footfall at all.
@@ -194,7 +192,6 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
     let ons: Vec<f64> = stances.iter().map(|s| s.on).collect();
     let front: Vec<bool> = fore.iter().map(|f| f.0).collect();
     let are: Vec<f64> = stances.iter().map(|s| s.is_one).collect();
-    let lighter: Vec<f64> = stances.iter().map(|s| s.lighter).collect();
     for round in 0..ROUNDS {
         let side = |k: usize| 2.0 * chances[k] - 1.0;
         let levelled: Vec<f64> = stances
@@ -240,7 +237,7 @@ fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]
                 *odds = if *near { SAID } else { -SAID };
             }
         }
-        chances = known_again(&ons, &front, &odds, &lighter, &are);
+        chances = taking_turns(&ons, &front, &odds, &are);
     }
     chances
 }

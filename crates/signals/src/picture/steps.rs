@@ -79,7 +79,6 @@ mod tests {
                 row: 0.0,
                 row_sd: 1.0,
                 nearer: 0.0,
-                lighter: 0.0,
                 is_one: 1.0,
                 may: May::ANY,
             })

@@ -15,8 +15,8 @@ const DIAGONAL: f64 = 0.9;
 
 /// Chances of the near side from each stance's own log odds `odds`; `ons` are when the stances began, in order,
 /// `fore` tells which of them are fores', and `are` the chance that each is one at all. Forward and backward over the
-/// sides on which fore and hind stood last. With them the log of how likely the odds are by the turns that are taken.
-pub fn taking_turns(ons: &[f64], fore: &[bool], odds: &[f64], are: &[f64]) -> (Vec<f64>, f64) {
+/// sides on which fore and hind stood last.
+pub fn taking_turns(ons: &[f64], fore: &[bool], odds: &[f64], are: &[f64]) -> Vec<f64> {
     let n = ons.len();
     let stride = stride(ons, fore);
     let repeats = repeats(ons, fore, stride);
@@ -44,12 +44,9 @@ pub fn taking_turns(ons: &[f64], fore: &[bool], odds: &[f64], are: &[f64]) -> (V
         stood(k, from, to) + none
     };
     let mut before = vec![[0.25; 4]; n + 1];
-    let mut likely = 0.0;
     for k in 0..n {
         let here = STATES.map(|to| STATES.map(|from| before[k][from] * step(k, from, to)));
-        let come: [f64; 4] = here.map(|come| come.iter().sum());
-        likely += come.iter().sum::<f64>().max(1e-300).ln();
-        before[k + 1] = scaled(come);
+        before[k + 1] = scaled(here.map(|come| come.iter().sum()));
     }
     let mut out = vec![0.5; n];
     let mut after = [1.0; 4];
@@ -63,7 +60,7 @@ pub fn taking_turns(ons: &[f64], fore: &[bool], odds: &[f64], are: &[f64]) -> (V
         let earlier = STATES.map(|from| STATES.map(|to| step(k, from, to) * after[to]));
         after = scaled(earlier.map(|go| go.iter().sum()));
     }
-    (out, likely)
+    out
 }
 
 const STATES: [usize; 4] = [0, 1, 2, 3];

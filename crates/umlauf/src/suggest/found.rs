@@ -89,9 +89,6 @@ pub struct ToldFrom {
     /// Log odds that it is near, by what passed before it.
     #[serde(default)]
     pub nearer: f64,
-    /// Log odds that it is of the lighter limb of its girdle.
-    #[serde(default)]
-    pub lighter: f64,
     /// Whose it may be by what its limb wears, a bit a limb; 0 for any.
     #[serde(default)]
     pub may: u8,
@@ -114,7 +111,6 @@ impl ToldFrom {
             row: self.row,
             row_sd: self.row_sd,
             nearer: self.nearer,
-            lighter: self.lighter,
             may: May::of_bits(self.may),
             is_one: self.is_one,
         }

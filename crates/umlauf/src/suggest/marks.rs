@@ -79,10 +79,9 @@ pub fn marks(
         let id = format!("{name}-{k}");
         if let Some((part, s)) = f.told_from {
             let id = id.clone();
-            let Stance { on, ahead, x, row, row_sd, nearer, lighter, may, is_one } = s;
+            let Stance { on, ahead, x, row, row_sd, nearer, may, is_one } = s;
             let may = may.bits();
-            let told =
-                ToldFrom { id, part, on, ahead, x, row, row_sd, nearer, lighter, may, is_one };
+            let told = ToldFrom { id, part, on, ahead, x, row, row_sd, nearer, may, is_one };
             kept.told_from.push(told);
         }
         out.push(Mark {
