@@ -87,22 +87,25 @@ impl Going {
         // The middle of what is seen of a horse half out of the picture is not its own.
         let whole_view =
             in_view(&whole).filter(|_| stands).filter(|(a, b)| count(b - a) >= OVER_S * way.rate);
-        let per_frame = |of: &[(usize, Horse)], value: &dyn Fn(usize, &Horse) -> f64, at: f64| {
-            let values: Vec<(usize, f64)> = of.iter().map(|(f, h)| (*f, value(*f, h))).collect();
-            in_every_frame(found.len(), &values, half, at)
+        let values = |of: &[(usize, Horse)], value: &dyn Fn(usize, &Horse) -> f64| {
+            of.iter().map(|(f, h)| (*f, value(*f, h))).collect::<Vec<(usize, f64)>>()
         };
         let on_ground = |f: usize, x: f32, y: f32| way.to_first[f].of(f64::from(x), f64::from(y));
         let of = if whole_view.is_some() { &whole } else { &seen };
-        let body = per_frame(of, &|f, h| on_ground(f, h.middle.0, h.middle.1).0, MIDDLE);
+        let middles = values(of, &|f, h| on_ground(f, h.middle.0, h.middle.1).0);
+        let (first, last) = (middles[0].0, middles[middles.len() - 1].0);
+        // As far on both sides: what moves on is not drawn back at an end.
+        let body = in_every_frame(found.len(), &middles, 0.5, |f| {
+            half.min(f.saturating_sub(first)).min(last.saturating_sub(f))
+        });
         let body = match whole_view {
             Some(view) => led_on(body, view, way.rate),
             None => body,
         };
-        let ground = per_frame(
-            &seen,
-            &|f, h| on_ground(f, 0.5 * (h.area.left + h.area.right), h.area.bottom).1,
-            0.9,
-        );
+        let lowest = values(&seen, &|f, h| {
+            on_ground(f, 0.5 * (h.area.left + h.area.right), h.area.bottom).1
+        });
+        let ground = in_every_frame(found.len(), &lowest, 0.9, |_| half);
         let far = body[body.len() - 1] - body[0];
         if far.abs() < height {
             return Err(Refused::StandsStill);
@@ -188,9 +191,6 @@ const REACH: f64 = 0.9;
 /// Smallest horse that can be timed, pixels of the picture that is worked on.
 const SMALLEST: f64 = 70.0;
 
-/// The median.
-const MIDDLE: f64 = 0.5;
-
 /// A horse that comes this near to a side of the picture, share of its width, may be in part outside.
 const EDGE: f64 = 0.03;
 
@@ -214,14 +214,16 @@ fn led_on(mut body: Vec<f64>, (first, last): (usize, usize), rate: f64) -> Vec<f
 }
 
 /// Of values in some of so many frames, at least one, in order: in every frame the one `at` this share of those within
-/// `half` frames, from the least.
-fn in_every_frame(frames: usize, values: &[(usize, f64)], half: usize, at: f64) -> Vec<f64> {
-    let (first, last) = (values[0].0, values[values.len() - 1].0);
+/// as many frames as `reach` says, from the least.
+fn in_every_frame(
+    frames: usize,
+    values: &[(usize, f64)],
+    at: f64,
+    reach: impl Fn(usize) -> usize,
+) -> Vec<f64> {
     (0..frames)
         .map(|f| {
-            // As far on both sides where the middle is asked for: what moves on is not drawn back at an end.
-            let inside = f.saturating_sub(first).min(last.saturating_sub(f));
-            let half = if (at - MIDDLE).abs() < 1e-9 { half.min(inside) } else { half };
+            let half = reach(f);
             let from = values.partition_point(|v| v.0 + half < f);
             let to = values.partition_point(|v| v.0 <= f + half);
             let mut near: Vec<f64> = values[from..to].iter().map(|v| v.1).collect();

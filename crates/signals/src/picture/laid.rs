@@ -96,7 +96,7 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
             let way = if horse.rightward { 1.0 } else { -1.0 };
             way * (stroke.x - horse.body[middle]) / height
         };
-        let candidates: Vec<Candidate> = strokes(&ground, rate, height, &horse.body)
+        let candidates = strokes(&ground, rate, height, &horse.body)
             .into_iter()
             // What stood already when the film, or the picture, began has no on.
             .filter(|s| s.from > ground.window)
