@@ -12,6 +12,26 @@ pub(crate) fn place(x: f64) -> usize {
     at
 }
 
+/// The whole part of a number of pixels, none below zero: what is beyond 2³¹ is there.
+#[inline]
+pub(crate) fn whole(x: f64) -> usize {
+    #[expect(
+        clippy::cast_possible_truncation,
+        clippy::cast_sign_loss,
+        reason = "a processor converts to 32 bits with sign at once, to others in steps"
+    )]
+    let whole = x.max(0.0) as i32 as usize;
+    whole
+}
+
+/// As [`whole`].
+#[inline]
+pub(crate) fn whole_of(x: f32) -> usize {
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "as above")]
+    let whole = x.max(0.0) as i32 as usize;
+    whole
+}
+
 /// A number in less memory.
 pub(crate) fn small(x: f64) -> f32 {
     #[expect(clippy::cast_possible_truncation, reason = "seven digits are enough")]

@@ -1,5 +1,7 @@
 //! A grey picture, its halves, and values between pixels.
 
+use crate::number::whole_of;
+
 /// A grey picture, 8 bits a pixel, row by row from the top.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Grey {
@@ -55,18 +57,17 @@ impl Grey {
 
     /// Value between pixels by straight lines; `None` outside the pixels' middles.
     pub fn at(&self, x: f32, y: f32) -> Option<f32> {
-        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "checked")]
-        let (ix, iy) = (x as usize, y as usize);
+        let (ix, iy) = (whole_of(x), whole_of(y));
         if !(x >= 0.0 && y >= 0.0) || ix + 1 >= self.width || iy + 1 >= self.height {
             return None;
         }
         #[expect(clippy::cast_precision_loss, reason = "pixels")]
         let (fx, fy) = (x - ix as f32, y - iy as f32);
-        let k = iy * self.width + ix;
-        let p = |k: usize| f32::from(self.pixels[k]);
-        let above = p(k) + fx * (p(k + 1) - p(k));
-        let k = k + self.width;
-        let below = p(k) + fx * (p(k + 1) - p(k));
+        let w = self.width;
+        let near = &self.pixels[iy * w + ix..][..w + 2];
+        let p = |k: usize| f32::from(near[k]);
+        let above = p(0) + fx * (p(1) - p(0));
+        let below = p(w) + fx * (p(w + 1) - p(w));
         Some(above + fy * (below - above))
     }
 }

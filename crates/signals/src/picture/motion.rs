@@ -20,12 +20,49 @@ pub struct Layers(Vec<Layer>);
 struct Layer {
     picture: Grey,
     /// Only of frames that others are laid over.
-    points: OnceLock<Vec<Point>>,
+    points: OnceLock<Vec<Kept>>,
 }
 
 impl Layer {
-    fn points(&self) -> &[Point] {
-        self.points.get_or_init(|| points(&self.picture))
+    fn points(&self) -> impl ExactSizeIterator<Item = Point> {
+        self.points.get_or_init(|| points(&self.picture)).iter().map(Kept::point)
+    }
+}
+
+/// A point in little memory, for a clip has millions.
+#[derive(Clone, Copy, Debug)]
+struct Kept {
+    place: (u16, u16),
+    /// Twice its slopes.
+    slope: (i16, i16),
+    value: u8,
+    /// How much it counts, 255 for once.
+    counts: u8,
+}
+
+impl Kept {
+    #[expect(
+        clippy::cast_possible_truncation,
+        clippy::cast_sign_loss,
+        reason = "places in a picture, bytes and their differences"
+    )]
+    fn of(p: &Point) -> Self {
+        Self {
+            place: (p.x as u16, p.y as u16),
+            slope: ((2.0 * p.slope.0) as i16, (2.0 * p.slope.1) as i16),
+            value: p.value as u8,
+            counts: (255.0 * p.counts).round() as u8,
+        }
+    }
+
+    fn point(&self) -> Point {
+        Point {
+            x: f32::from(self.place.0),
+            y: f32::from(self.place.1),
+            value: f32::from(self.value),
+            slope: (0.5 * f32::from(self.slope.0), 0.5 * f32::from(self.slope.1)),
+            counts: f32::from(self.counts) / 255.0,
+        }
     }
 }
 
@@ -42,7 +79,8 @@ struct Point {
 impl Point {
     /// Error of its grey value where its place is off by `pixels`.
     fn error(&self, pixels: f32) -> f32 {
-        ERRORS.0.hypot(pixels * self.slope.0.hypot(self.slope.1))
+        let steep = self.slope.0 * self.slope.0 + self.slope.1 * self.slope.1;
+        (ERRORS.0 * ERRORS.0 + pixels * pixels * steep).sqrt()
     }
 }
 
@@ -65,8 +103,8 @@ const COARSEST: usize = 30;
 /// Cells a side of a layer in which its strongest points are taken, and points a cell.
 const CELLS: (usize, usize) = (24, 14);
 const A_CELL: usize = 16;
-/// Weakest slope of a point, grey values a pixel.
-const WEAKEST: f32 = 5.0;
+/// Weakest slopes of a point across and down together, grey values over two pixels.
+const WEAKEST: u16 = 10;
 /// Error of a grey value, and of a place in pixels as far as the camera's motion is simpler than this
 /// model: what a point's difference is weighed by.
 const ERRORS: (f32, f32) = (1.5, 0.25);
@@ -176,7 +214,7 @@ impl Layers {
         let (mut normal, mut right) = ([[0.0f64; 4]; 4], [0.0f64; 4]);
         let (mut across, mut own, mut own_right) = ([0.0f64; 4], 0.0, 0.0);
         for p in layer.points() {
-            let Some(rest) = seen(to, turn, p).map(|v| v - p.value) else { continue };
+            let Some(rest) = seen(to, turn, &p).map(|v| v - p.value) else { continue };
             let error = p.error(ERRORS.1);
             let far = rest / (2.0 * error);
             let w = f64::from(p.counts / ((1.0 + far * far).powi(2) * error * error));
@@ -214,54 +252,65 @@ impl Layers {
 }
 
 /// The strongest points of every cell.
-fn points(picture: &Grey) -> Vec<Point> {
+fn points(picture: &Grey) -> Vec<Kept> {
     let (w, h) = (picture.width, picture.height);
     let mut out = Vec::new();
-    let mut cell: Vec<Point> = Vec::new();
+    let mut cell: Vec<u32> = Vec::new();
     let bounds =
         |k: usize, of: usize, size: usize| (1 + k * (size - 2) / of, 1 + (k + 1) * (size - 2) / of);
     for cy in 0..CELLS.1 {
         let (top, bottom) = bounds(cy, CELLS.1, h.max(2));
         for cx in 0..CELLS.0 {
             let (left, right) = bounds(cx, CELLS.0, w.max(2));
+            let across = (right - left).max(1);
             cell.clear();
             for y in top..bottom {
-                let (above, row, below) = (picture.row(y - 1), picture.row(y), picture.row(y + 1));
-                for x in left..right {
-                    let slope = (
-                        0.5 * (f32::from(row[x + 1]) - f32::from(row[x - 1])),
-                        0.5 * (f32::from(below[x]) - f32::from(above[x])),
-                    );
-                    if slope.0.abs() + slope.1.abs() >= WEAKEST {
-                        #[expect(clippy::cast_precision_loss, reason = "pixels")]
-                        let (x, y, aside, low) = (
-                            x as f32,
-                            y as f32,
-                            (x as f32 / w as f32 - 0.5).abs(),
-                            y as f32 / h as f32,
-                        );
-                        cell.push(Point {
-                            x,
-                            y,
-                            value: f32::from(row[x as usize]),
-                            slope,
-                            counts: counts(aside, low),
-                        });
+                let [above, row, below] =
+                    [y - 1, y, y + 1].map(|y| &picture.row(y)[left - 1..right + 1]);
+                for x in 0..right - left {
+                    let slope = (row[x].abs_diff(row[x + 2]), above[x + 1].abs_diff(below[x + 1]));
+                    let place = (y - top) * across + x;
+                    if u16::from(slope.0) + u16::from(slope.1) >= WEAKEST && place < MOST_PLACES {
+                        cell.push(key(slope, place));
                     }
                 }
             }
             // Upright edges tell of shifts along the track, level ones of those up and down: some of both.
-            let by: [fn(&Point) -> f32; 2] = [|p| p.slope.0.abs(), |p| p.slope.1.abs()];
-            for strength in by {
+            for _ in 0..2 {
                 let n = (A_CELL / 2).min(cell.len());
                 if n > 0 {
-                    cell.select_nth_unstable_by(n - 1, |a, b| strength(b).total_cmp(&strength(a)));
-                    out.extend(cell.drain(..n));
+                    cell.select_nth_unstable_by(n - 1, |a, b| b.cmp(a));
+                    let place = |key: u32| (key & 0xffff) as usize;
+                    out.extend(cell.drain(..n).map(place).map(|place| {
+                        Kept::of(&point(picture, left + place % across, top + place / across))
+                    }));
                 }
+                cell.iter_mut().for_each(|k| {
+                    *k = (*k & 0xffff) | (*k << 8 & 0xff00_0000) | (*k >> 8 & 0x00ff_0000);
+                });
             }
         }
     }
     out
+}
+
+/// Sorts places of a cell by how steep they are across, then down: in the two highest bytes.
+fn key(slope: (u8, u8), place: usize) -> u32 {
+    let place = u32::try_from(place).unwrap_or(u32::MAX) & 0xffff;
+    u32::from(slope.0) << 24 | u32::from(slope.1) << 16 | place
+}
+
+/// Places of a cell that are looked at, at most.
+const MOST_PLACES: usize = 1 << 16;
+
+#[expect(clippy::cast_precision_loss, reason = "pixels")]
+fn point(picture: &Grey, x: usize, y: usize) -> Point {
+    let (w, h) = (picture.width as f32, picture.height as f32);
+    let at = |x: usize, y: usize| f32::from(picture.row(y)[x]);
+    let slope = (0.5 * (at(x + 1, y) - at(x - 1, y)), 0.5 * (at(x, y + 1) - at(x, y - 1)));
+    let (aside, low) = ((x as f32 / w - 0.5).abs(), y as f32 / h);
+    let counts = counts(aside, low);
+    Point { x: x as f32, y: y as f32, value: at(x, y), slope, counts }
 }
 
 /// Widest layer that is searched, pixels.
@@ -285,15 +334,19 @@ fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, known: usize, but: Option<
     let (mx, my) = (from.picture.width as f64 / 2.0, from.picture.height as f64 / 2.0);
     let (mut agreed, mut sd) = (0.0, UNKNOWN);
     let mut residuals: Vec<f32> = Vec::with_capacity(from.points().len());
+    // Points that the other picture shows, by how much they differ there, and their errors.
+    let mut shown: Vec<(Point, f32, f32)> = Vec::with_capacity(from.points().len());
     for round in known..ROUNDS {
-        residuals.clear();
-        let rests: Vec<Option<f32>> =
-            from.points().iter().map(|p| seen(to, turn, p).map(|v| v - p.value)).collect();
         // A place that may still be far off makes strong edges differ: they must not be weighed down
         // for it, or level ones alone would decide.
         let off = ERRORS.1 * LOOSE[round.min(LOOSE.len() - 1)];
-        let scaled = |(p, r): (&Point, &Option<f32>)| Some(r.as_ref()?.abs() / p.error(off));
-        residuals.extend(from.points().iter().zip(&rests).filter_map(scaled));
+        shown.clear();
+        shown.extend(from.points().filter_map(|p| {
+            let rest = seen(to, turn, &p)? - p.value;
+            Some((p, rest, p.error(off)))
+        }));
+        residuals.clear();
+        residuals.extend(shown.iter().map(|(_, rest, error)| rest.abs() / error));
         if residuals.len() < 24 {
             return Moved { turn, agreed: 0.0, sd: UNKNOWN };
         }
@@ -301,9 +354,7 @@ fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, known: usize, but: Option<
         let s = 2.0 * residuals.select_nth_unstable_by(middle, f32::total_cmp).1.max(0.5);
         let (mut normal, mut right) = ([[0.0f64; 4]; 4], [0.0f64; 4]);
         let (mut kept, mut all) = (0.0, 0.0);
-        for (p, r) in from.points().iter().zip(&rests) {
-            let Some(r) = r else { continue };
-            let error = p.error(off);
+        for (p, r, error) in &shown {
             let far = r / (s * error);
             let w = 1.0 / ((1.0 + far * far).powi(2) * error * error);
             let counts = match but {

@@ -97,13 +97,19 @@ impl Shares {
             return None;
         }
         let few = FLANK * count(self.counts[best]);
-        let darkest = (0..best).rev().find(|k| count(self.counts[*k]) < few)? + 1;
-        let own: usize = self.counts[darkest..].iter().sum();
+        let below = (0..best).rev().find(|k| count(self.counts[*k]) < few)?;
+        // Between two shares: a few pixels more or fewer do not move a shadow's edge by a whole step.
+        let (under, over) = (count(self.counts[below]), count(self.counts[below + 1]));
+        let darkest = small(count(below) + 0.5 + (few - under) / (over - under)) * STEP;
+        // The top of the parabola through the most frequent share and those beside it.
+        let [l, m, r] = [best - 1, best, best + 1].map(|k| count(self.counts[k]));
+        let top = 0.5 * (l - r) / (l - 2.0 * m + r).min(-1.0);
+        let own: usize = self.counts[below + 1..].iter().sum();
         let darker = count(self.counts.iter().sum());
         let is_one = count(own) > MOSTLY * darker && count(own) > ENOUGH * count(self.all);
         is_one.then(|| Shadow {
-            darkest: small(count(darkest)) * STEP - MARGIN,
-            usual: (small(count(best)) + 0.5) * STEP,
+            darkest: darkest - MARGIN,
+            usual: small(count(best) + 0.5 + top) * STEP,
         })
     }
 }
@@ -154,7 +160,7 @@ impl Shadow {
                     clippy::cast_sign_loss,
                     reason = "a byte"
                 )]
-                let byte = lifted.round().clamp(0.0, 255.0) as u8;
+                let byte = (lifted + 0.5).clamp(0.0, 255.0) as u8;
                 *own = byte;
             }
         }

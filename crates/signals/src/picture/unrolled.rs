@@ -5,7 +5,7 @@
 //!
 //! How long the lens is nobody says; it is found as the length under which two pictures of a pan agree best.
 
-use crate::number::{count, place, small};
+use crate::number::{count, place};
 use crate::parallel::mapped;
 use crate::picture::grey::Grey;
 use crate::picture::motion::Layers;
@@ -17,6 +17,26 @@ pub struct Unrolled {
     focal: f64,
     flat: (usize, usize),
     width: usize,
+    columns: Vec<Column>,
+}
+
+/// A whole in numbers that are counted in parts of it.
+const ONE: i32 = 1 << FINE;
+const FINE: i32 = 10;
+
+fn fixed(x: f64) -> i32 {
+    #[expect(clippy::cast_possible_truncation, reason = "pixels")]
+    let fixed = (x * f64::from(ONE)).round() as i32;
+    fixed
+}
+
+/// Where a column of the cylinder lies in the flat picture: right of a column, by a part of one; and how much higher
+/// it is there.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Column {
+    left: usize,
+    part: i32,
+    grown: i64,
 }
 
 impl Unrolled {
@@ -27,7 +47,20 @@ impl Unrolled {
         let kept = place((2.0 * focal * (half / focal).atan()).floor()) + 1;
         // Halves of halves stay whole.
         let width_now = (kept / 4 * 4).clamp(4.min(width), width);
-        Self { focal, flat: (width, height), width: width_now }
+        let mut out = Self { focal, flat: (width, height), width: width_now, columns: vec![] };
+        out.columns = (0..width_now)
+            .map(|x| {
+                let (fx, _) = out.back((count(x), 0.0));
+                let left = place(fx.floor()).min(width.max(2) - 2);
+                let angle = (count(x) - 0.5 * count(width_now - 1)) / focal;
+                Column {
+                    left,
+                    part: fixed((fx - count(left)).clamp(0.0, 1.0)),
+                    grown: i64::from(fixed(angle.cos().recip())),
+                }
+            })
+            .collect();
+        out
     }
 
     /// A place of the cylinder in the flat picture.
@@ -40,6 +73,13 @@ impl Unrolled {
         )
     }
 
+    /// A place of the flat picture on the cylinder.
+    pub fn onto(&self, (x, y): (f64, f64)) -> (f64, f64) {
+        let angle = ((x - 0.5 * count(self.flat.0 - 1)) / self.focal).atan();
+        let middle = 0.5 * count(self.flat.1 - 1);
+        (self.focal * angle + 0.5 * count(self.width - 1), (y - middle) * angle.cos() + middle)
+    }
+
     /// A flat picture, unrolled. What the flat picture does not show is as its edge.
     #[must_use]
     pub fn of(&self, picture: &Grey) -> Grey {
@@ -47,40 +87,24 @@ impl Unrolled {
         if w < 2 || h < 2 {
             return picture.clone();
         }
-        let columns: Vec<(usize, f32, f32)> = (0..self.width)
-            .map(|x| {
-                let (fx, _) = self.back((count(x), 0.0));
-                let left = place(fx.floor()).min(w - 2);
-                let angle = (count(x) - 0.5 * count(self.width - 1)) / self.focal;
-                (left, small(fx - count(left)).clamp(0.0, 1.0), small(angle.cos().recip()))
-            })
-            .collect();
-        let (middle, last) = (small(0.5 * count(h - 1)), small(count(h - 1)));
+        let rows = i32::try_from(h).unwrap_or(i32::MAX / ONE);
+        let last = (rows - 1) * ONE;
         let mut pixels = Vec::with_capacity(self.width * h);
         for y in 0..h {
-            let from_middle = small(count(y)) - middle;
-            pixels.extend(columns.iter().map(|(left, part, grown)| {
-                let fy = (from_middle * grown + middle).clamp(0.0, last);
-                #[expect(
-                    clippy::cast_possible_truncation,
-                    clippy::cast_sign_loss,
-                    reason = "clamped"
-                )]
-                let above = (fy as usize).min(h - 2);
-                let down = fy - small(count(above));
-                let k = above * w + left;
-                let p = |k: usize| f32::from(picture.pixels[k]);
-                let upper = p(k) + part * (p(k + 1) - p(k));
-                let k = k + w;
-                let lower = p(k) + part * (p(k + 1) - p(k));
-                let value = upper + down * (lower - upper) + 0.5;
-                #[expect(
-                    clippy::cast_possible_truncation,
-                    clippy::cast_sign_loss,
-                    reason = "a byte"
-                )]
-                let byte = value as u8;
-                byte
+            let from_middle = i64::from(fixed(count(y) - 0.5 * count(h - 1)));
+            pixels.extend(self.columns.iter().map(|column| {
+                let low = (from_middle * column.grown >> FINE) + i64::from(last / 2);
+                let low = i32::try_from(low.clamp(0, i64::from(last))).unwrap_or(last);
+                let above = (low / ONE).min(rows - 2);
+                let down = low - above * ONE;
+                // Two rows from the left of two pixels on.
+                let from = usize::try_from(above).unwrap_or(0) * w + column.left;
+                let near = &picture.pixels[from..][..w + 2];
+                let p = |k: usize| i32::from(near[k]);
+                let upper = p(0) * (ONE - column.part) + p(1) * column.part;
+                let lower = p(w) * (ONE - column.part) + p(w + 1) * column.part;
+                let value = upper * (ONE - down) + lower * down;
+                u8::try_from((value + ONE * ONE / 2) >> (2 * FINE)).unwrap_or(u8::MAX)
             }));
         }
         Grey { width: self.width, height: h, pixels }
