@@ -17,15 +17,16 @@ const BEFORE: usize = 24;
 /// Values above the level that make a rise.
 const STAYS: usize = 4;
 
-/// The knee before the values stay above `level`; `None` when they never do, or at once.
+/// The knee before the values stay above `level`, from which they rise by `usual` a value or so; `None` when they never
+/// do, or at once.
 ///
 /// ```
 /// use umlauf_signals::picture::knee::knee;
 /// let flat_then_up: Vec<f64> = (0..20).map(|k| f64::from((k - 9).max(0)) * 0.1).collect();
-/// assert!((knee(&flat_then_up, 0.4).unwrap().at - 9.0).abs() < 0.11);
-/// assert_eq!(knee(&[0.0; 20], 0.4), None);
+/// assert!((knee(&flat_then_up, 0.4, 0.1).unwrap().at - 9.0).abs() < 0.11);
+/// assert_eq!(knee(&[0.0; 20], 0.4, 0.1), None);
 /// ```
-pub fn knee(values: &[f64], level: f64) -> Option<Knee> {
+pub fn knee(values: &[f64], level: f64, usual: f64) -> Option<Knee> {
     let mut above = 0;
     let mut end = None;
     for (k, v) in values.iter().enumerate() {
@@ -44,18 +45,34 @@ pub fn knee(values: &[f64], level: f64) -> Option<Knee> {
     if seen.len() < 4 {
         return None;
     }
-    let mut best: Option<(f64, f64, f64)> = None;
-    for tenth in 10..=10 * (seen.len() - 1) - 5 {
-        let at = count(tenth) / 10.0;
-        let (left, rise) = lines(seen, at);
-        if rise > 0.0 && best.is_none_or(|b| left < b.0) {
-            best = Some((left, at, rise));
-        }
-    }
-    let (left, at, rise) = best?;
-    let noise = (left / (count(seen.len()) - 3.0).max(1.0)).sqrt();
-    Some(Knee { at: count(first) + at, sd: noise / rise })
+    let rises: Vec<(f64, f64, f64)> = (10..10 * (seen.len() - 1))
+        .map(|tenth| count(tenth) / 10.0)
+        .map(|at| (at, lines(seen, at)))
+        .filter(|(_, (_, rise))| *rise > 0.0)
+        .map(|(at, (left, rise))| (at, left, rise))
+        .collect();
+    let least = rises.iter().map(|r| r.1).min_by(f64::total_cmp)?;
+    let noise = (least / (count(seen.len()) - 3.0).max(1.0)).max(NOISE * NOISE);
+    // Of few values that rise every knee between two is as good: then one of a usual rise is likelier.
+    let likely = |(_, left, rise): &(f64, f64, f64)| {
+        let unusual = (rise / usual).ln() / FACTOR;
+        (-0.5 * ((left - least) / noise + unusual * unusual)).exp()
+    };
+    let weights: Vec<f64> = rises.iter().map(likely).collect();
+    let all: f64 = weights.iter().sum();
+    let mean = |of: &dyn Fn(f64) -> f64| {
+        rises.iter().zip(&weights).map(|(r, w)| w * of(r.0)).sum::<f64>() / all
+    };
+    let at = mean(&|at| at);
+    let sd = mean(&|other| (other - at).powi(2)).sqrt();
+    (all > 0.0).then_some(Knee { at: count(first) + at, sd })
 }
+
+/// Values scatter by this at least.
+const NOISE: f64 = 0.02;
+
+/// Rises differ by this much, natural logarithms (project default).
+const FACTOR: f64 = 0.5;
 
 /// Where values that stood at a level, `rate` a second, make their last step to nothing: a toe that a hoof turns over
 /// touches less and less, and then leaves. Where they do not come to nothing, where they have fallen far and stay so;

@@ -12,9 +12,10 @@ use crate::picture::strokes::Stroke;
 /// Hooves that were seen well, of a girdle, fewer of which tell nothing.
 const FEWEST: usize = 5;
 
-/// A landing this many usual scatters away, and this long, s, is not this hoof's.
+/// A landing this many usual scatters away, and this long, s, and so many frames, is not this hoof's.
 const FAR: f64 = 4.0;
 const FAR_S: f64 = 0.04;
+const FAR_FRAMES: f64 = 3.0;
 
 /// A landing is sure that is known better than this, frames and s.
 const SURE: f64 = 0.75;
@@ -55,7 +56,7 @@ impl Usual {
         // A scatter is not what one case is off by in a bad view.
         let coarse = |sd: f64| (1.5 * sd).max(1.0).max(0.008 * self.rate);
         let far = |from: f64, to: f64, sd: f64| {
-            (from - to).abs() > (FAR * sd).max(FAR_S * self.rate).max(1.5)
+            (from - to).abs() > (FAR * sd).max(FAR_S * self.rate).max(FAR_FRAMES)
         };
         let by_stroke = Contact {
             on,
