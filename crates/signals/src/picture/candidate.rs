@@ -30,6 +30,8 @@ pub struct Candidate {
     pub nearer: f64,
     /// When it took the ground and left it, where that is seen.
     pub contact: Option<Contact>,
+    /// Whose it may be, by a person's word.
+    pub may: May,
 }
 
 /// Two hooves do not stand this near to each other, heights at the withers, …
@@ -119,6 +121,7 @@ impl Candidate {
             stroke,
             ahead,
             hoof,
+            may: May::ANY,
         }
     }
 
@@ -136,7 +139,7 @@ impl Candidate {
             row: self.row,
             row_sd: self.row_sd,
             nearer: self.nearer,
-            may: May::ANY,
+            may: self.may,
             is_one: 1.0,
         }
     }

@@ -34,6 +34,11 @@ const GONE: f64 = 0.38;
 /// Share of a hoof's columns that do not touch beyond which it is up.
 const UP: f64 = 0.5;
 
+/// So much of a hoof that comes down differs from it more in each second before, and so much of its sole is up
+/// (project default).
+const DIFFERS: f64 = 16.0;
+const LIFTED: f64 = 36.0;
+
 /// Share of the columns that touch at most when a hoof has left, and how long that is looked at, s.
 const TOUCHES: f64 = 0.08;
 const AHEAD: f64 = 0.1;
@@ -42,14 +47,14 @@ const AHEAD: f64 = 0.1;
 const REACH: f64 = 0.12;
 
 /// Beside the noise: causes that are not seen, frames (project default).
-const UNSEEN: f64 = 0.12;
+const UNSEEN: f64 = 0.09;
 
 /// And those that go by time, s: a hoof slides in and rolls over.
-const ROLLS: f64 = 0.003;
+const ROLLS: f64 = 0.0006;
 
 /// How well it is known when a toe leaves: frames, and s by how fast it is lifted (project default).
-const LEAVES: f64 = 0.35;
-const LIFTS: f64 = 0.004;
+const LEAVES: f64 = 0.27;
+const LIFTS: f64 = 0.0015;
 
 impl Looks<'_, '_> {
     /// On and off of a stroke's hoof; `None` when its on cannot be seen.
@@ -66,8 +71,11 @@ impl Looks<'_, '_> {
         let middle = count(hoof.middle);
         let landing: Vec<f64> =
             (first..=hoof.middle).rev().map(|f| 1.0 - self.touching(hoof, f) / full).collect();
-        let (on, or) = agreed(knee(&before, GONE), knee(&landing, UP))?;
-        let heel = knee(&after, GONE);
+        let (on, or) = agreed(
+            knee(&before, GONE, DIFFERS / self.rate),
+            knee(&landing, UP, LIFTED / self.rate),
+        )?;
+        let heel = knee(&after, GONE, DIFFERS / self.rate);
         let unseen = UNSEEN.hypot(ROLLS * self.rate);
         let sd = |k: &Knee| k.sd.hypot(unseen);
         // A hoof turns over its toe first, and then goes.
@@ -96,9 +104,9 @@ fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<(Knee, Option<f64>
     if (a.at - b.at).abs() > ANOTHER {
         return Some((Knee { sd: a.sd.hypot(0.4), ..a }, Some(b.at)));
     }
-    let (wa, wb) = (1.0 / (a.sd * a.sd + 0.04), 1.0 / (b.sd * b.sd + 0.04));
+    let (wa, wb) = (1.0 / (a.sd * a.sd + 0.02), 1.0 / (b.sd * b.sd + 0.02));
     let at = (wa * a.at + wb * b.at) / (wa + wb);
-    Some((Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.4 * (a.at - b.at)) }, None))
+    Some((Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.3 * (a.at - b.at)) }, None))
 }
 
 /// Two moments that are farther apart than this, frames, are not the same one.

@@ -6,7 +6,6 @@ use umlauf_gait::base::limb::Limb;
 use crate::number::{count, place};
 use crate::picture::candidate::Candidate;
 use crate::picture::contact::Contact;
-use crate::picture::may::May;
 use crate::picture::path::Path;
 use crate::picture::seen::{Doubt, Seen};
 use crate::picture::settle::Usual;
@@ -114,7 +113,7 @@ pub fn footfalls(found: &[Candidate], way: &Path, rate: f64) -> Vec<Seen> {
                     row: f.row,
                     row_sd: f.row_sd.max(if by_stroke { BY_STROKE_SD } else { 0.0 }),
                     nearer: f.nearer,
-                    may: May::ANY,
+                    may: f.may,
                     is_one: 1.0,
                 },
             };

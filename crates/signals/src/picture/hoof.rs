@@ -297,7 +297,8 @@ impl Looks<'_, '_> {
         Some(looks.iter().map(other).fold(0.0, f64::max))
     }
 
-    fn patch(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
+    /// Values of a frame at columns and rows of the ground picture, row by row; NaN outside it.
+    pub fn patch(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
         let Some(turn) = self.to_first.get(frame) else {
             return vec![f32::NAN; columns.len() * rows.len()];
         };
@@ -308,7 +309,8 @@ impl Looks<'_, '_> {
         })
     }
 
-    fn behind(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
+    /// The same of its background; NaN where that is not known.
+    pub fn behind(&self, frame: usize, columns: &[f64], rows: &[f64]) -> Vec<f32> {
         let behind = (self.behind)(frame);
         let into = self.to_first[behind.frame].back();
         places(columns, rows, |x, y| {

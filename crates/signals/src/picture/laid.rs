@@ -5,6 +5,7 @@ use crate::parallel::mapped;
 use crate::picture::area::Area;
 use crate::picture::background::Background;
 use crate::picture::candidate::{Candidate, one_a_place, weigh_hidden};
+use crate::picture::follow::{Click, Followed};
 use crate::picture::going::Going;
 use crate::picture::hoof::Looks;
 use crate::picture::horse::horses;
@@ -39,18 +40,18 @@ const GROUP: f64 = 0.5;
 /// the withers.
 const BAND: (f64, f64) = (0.13, 0.03);
 
-/// Lays a clip of `frames`, `rate` a second.
+/// Lays a clip of `frames`, `rate` a second, in which some hooves were shown.
 ///
 /// # Errors
 /// When nothing can be told from it: why, and what to film instead.
-pub fn laid(frames: Vec<Layers>, rate: f64) -> Result<Laid, Refused> {
+pub fn laid(frames: Vec<Layers>, rate: f64, clicks: &[Click]) -> Result<Laid, Refused> {
     if count(frames.len()) <= rate {
         return Err(Refused::Short);
     }
     let keys = Keys::of(&frames, rate);
     let rough = path(&frames, rate, &keys, None);
     let Some(long) = focal(&frames, rate, &rough.to_first) else {
-        return flat(frames, rate, &keys, &rough);
+        return flat(frames, rate, &keys, &rough, clicks);
     };
     let picture = frames[0].picture();
     let unrolled = Unrolled::new((picture.width, picture.height), long);
@@ -59,13 +60,21 @@ pub fn laid(frames: Vec<Layers>, rate: f64) -> Result<Laid, Refused> {
         let picture = unrolled.of(f.picture());
         f.again(picture)
     });
+    let clicks: Vec<Click> =
+        clicks.iter().map(|c| Click { at: unrolled.onto(c.at), ..*c }).collect();
     // What blocks vote for is coarse: unrolled it is the same.
     let rough = path(&round, rate, &keys, None);
-    Ok(Laid { unrolled: Some(unrolled), ..flat(round, rate, &keys, &rough)? })
+    Ok(Laid { unrolled: Some(unrolled), ..flat(round, rate, &keys, &rough, &clicks)? })
 }
 
 /// Lays frames in which a turn of the camera is a shift; `rough` is its way as far as it is known.
-fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result<Laid, Refused> {
+fn flat(
+    mut frames: Vec<Layers>,
+    rate: f64,
+    keys: &Keys,
+    rough: &Path,
+    clicks: &[Click],
+) -> Result<Laid, Refused> {
     let Some(first) = frames.first() else { return Err(Refused::Short) };
     let size = (count(first.picture().width), count(first.picture().height));
     let found = horses(&frames, rate, &rough.to_first);
@@ -106,7 +115,10 @@ fn flat(mut frames: Vec<Layers>, rate: f64, keys: &Keys, rough: &Path) -> Result
                 Candidate::of(&looks, stroke, row, ahead(&stroke, middle))
             })
             .collect();
-        one_a_place(candidates, height)
+        let mut found = one_a_place(candidates, height);
+        let ground = |x: f64| horse.row(x);
+        Followed { looks: &looks, body: &horse.body, ground: &ground }.add(&mut found, clicks);
+        found
     };
     let shadow = before.map(|(shadow, before)| {
         before.restore(&mut frames);

@@ -6,10 +6,12 @@
 //! [`contact`], [`may`], [`turns`], [`sides`], [`candidate`], [`stand`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
 //! [`footfalls`], [`hidden`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
 
+pub mod alike;
 pub mod area;
 pub mod background;
 pub mod candidate;
 pub mod contact;
+pub mod follow;
 pub mod footfalls;
 pub mod going;
 pub mod grey;

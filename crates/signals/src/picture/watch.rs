@@ -3,15 +3,18 @@
 
 use umlauf_gait::base::limb::Side;
 
+use crate::picture::alike::forget_odd_offs;
+use crate::picture::follow::Click;
 use crate::picture::footfalls::{A_FOOTFALL, doubt_unlike_others, footfalls};
 use crate::picture::grey::Grey;
 use crate::picture::hidden::hidden;
 use crate::picture::laid::{Laid, laid};
+use crate::picture::may::May;
 use crate::picture::motion::Layers;
 use crate::picture::refused::{Camera, Refused};
 use crate::picture::seen::{Doubt, Seen};
 use crate::picture::sides::{Stance, hovering, limbs};
-use crate::picture::steps::{Steps, steps};
+use crate::picture::steps::{Steps, even, steps};
 use crate::picture::wraps::{Says, View, Worn};
 
 /// What was found in a clip.
@@ -35,20 +38,26 @@ const FEWEST: usize = 6;
 /// # Errors
 /// When nothing can be told from it: why, and what to film instead.
 pub fn watch(frames: Vec<Layers>, rate: f64, near: Option<Side>) -> Result<Watched, Refused> {
-    watch_worn(frames, rate, near, &Worn::default())
+    watch_shown(frames, rate, &Shown { near, worn: Worn::default(), clicks: vec![] })
 }
 
-/// As [`watch`], of a horse whose limbs wear wraps.
+/// What a person has said of a clip.
+#[derive(Clone, Debug, Default)]
+pub struct Shown {
+    /// The side of the horse that is seen.
+    pub near: Option<Side>,
+    /// The wraps that its limbs wear.
+    pub worn: Worn,
+    /// Hooves that stand, whose they are and where.
+    pub clicks: Vec<Click>,
+}
+
+/// As [`watch`], with what a person has said.
 ///
 /// # Errors
 /// As [`watch`].
-pub fn watch_worn(
-    frames: Vec<Layers>,
-    rate: f64,
-    near: Option<Side>,
-    worn: &Worn,
-) -> Result<Watched, Refused> {
-    told(laid(frames, rate)?, rate, near, worn)
+pub fn watch_shown(frames: Vec<Layers>, rate: f64, shown: &Shown) -> Result<Watched, Refused> {
+    told(laid(frames, rate, &shown.clicks)?, rate, shown.near, &shown.worn)
 }
 
 /// The footfalls of what was laid.
@@ -69,7 +78,8 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
         let mut said = said.into_iter();
         seen.retain_mut(|s| match said.next() {
             Some(Says::NoHoof) => false,
-            Some(Says::Limb(may)) => {
+            // A click was on this hoof itself.
+            Some(Says::Limb(may)) if s.stance.may == May::ANY => {
                 s.stance.may = may;
                 true
             }
@@ -87,7 +97,8 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
     }
     doubt_unlike_others(&mut seen);
     let doubted = seen.iter().filter(|s| s.why.iter().any(|why| HARDLY_SEEN.contains(why))).count();
-    if 2 * doubted > seen.len() {
+    // What steps evenly is a horse's, however faint its hooves.
+    if 2 * doubted > seen.len() && !even(&stances) {
         return Err(Refused::HalfUnseen);
     }
     hidden(&mut seen, horse.height, rate);
@@ -97,7 +108,7 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
         s.stance.is_one = (s.confidence / A_FOOTFALL).min(1.0);
     }
     let stances: Vec<Stance> = seen.iter().map(|s| s.stance).collect();
-    let footfalls = seen
+    let mut footfalls: Vec<Seen> = seen
         .into_iter()
         .zip(limbs(&stances, near))
         .map(|(mut seen, named)| {
@@ -113,6 +124,7 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
             seen
         })
         .collect();
+    forget_odd_offs(&mut footfalls);
     Ok(Watched { camera, near, height: horse.height, footfalls })
 }
 

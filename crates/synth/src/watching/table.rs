@@ -8,7 +8,7 @@ use std::thread::{available_parallelism, scope};
 use umlauf_signals::picture::grey::Grey;
 use umlauf_signals::picture::refused::Refused;
 use umlauf_signals::picture::tint::Tint;
-use umlauf_signals::picture::watch::{Watched, layers, watch, watch_worn};
+use umlauf_signals::picture::watch::{Shown, Watched, layers, watch, watch_shown};
 use umlauf_signals::picture::wraps::Worn;
 
 use crate::flat::conditions::Handling;
@@ -97,7 +97,8 @@ pub fn watched(asked: &Asked, film: &FlatFilm) -> Result<Watched, Refused> {
         pictures.push(grey);
     }
     let worn = Worn::new(&shown(film, &tints), tints);
-    watch_worn(layers(pictures), asked.rate, None, &worn)
+    let shown = Shown { worn, ..Shown::default() };
+    watch_shown(layers(pictures), asked.rate, &shown)
 }
 
 /// Draws a film, watches it, compares.
