@@ -110,57 +110,69 @@ test("a film without a horse says why nothing was found", async ({ page }) => {
   await expect(said.getByRole("button", { name: "Look again" })).toBeVisible();
 });
 
-type Worn = { limb: string; at_s: number; x: number; y: number; on_s: number[] };
+type Place = { at_s: number; x: number; y: number };
+type Worn = { limb: string; wrap: Place; hoof: Place; on_s: number[] };
 
-test("the wraps tell the limbs once a click has shown each", async ({ page }) => {
-  const worn = JSON.parse(process.env.UMLAUF_WORN ?? "[]") as Worn[];
+const worn = JSON.parse(process.env.UMLAUF_WORN ?? "[]") as Worn[];
+
+/** How many marks are right, and of how many. */
+async function right(page: Page): Promise<{ right: number; of: number }> {
+  const all = await marks(page);
+  const own = all.filter((m) =>
+    worn
+      .find((w) => w.limb === m.limb)
+      ?.on_s.some((on) => Math.abs(m.on_us / 1e6 - on - 1 / 120) < 1.5 / 60),
+  );
+  return { right: own.length, of: all.length };
+}
+
+/** Clicks the wraps or the hooves, each as that of the limb that `as` makes of it, and looks again. */
+async function show(page: Page, what: "wrap" | "hoof", as: (limb: string) => string) {
+  await page.getByRole("button", { name: what === "wrap" ? "Wraps …" : "Hooves …" }).click();
+  const picture = page.getByTestId("picture");
+  await expect(picture.getByText(/^Click the /)).toBeVisible();
+  const at = page.getByTestId("frame");
+  let frame = Number(/frame (\d+)/.exec((await at.textContent()) ?? "")?.[1]) - 1;
+  for (const w of worn) {
+    const { at_s, x, y } = w[what];
+    await page.keyboard.press(KEY[as(w.limb)] ?? "");
+    const wanted = Math.floor(at_s * 60);
+    for (; wanted - frame >= 10; frame += 10) await page.keyboard.press("Shift+D");
+    for (; frame - wanted >= 10; frame -= 10) await page.keyboard.press("Shift+A");
+    for (; wanted > frame; frame += 1) await page.keyboard.press("d");
+    for (; wanted < frame; frame -= 1) await page.keyboard.press("a");
+    await expect(at).toContainText(`frame ${wanted + 1}/`);
+    const box = await picture.boundingBox();
+    if (!box) throw new Error("no picture");
+    const scale = Math.min(box.width / 640, box.height / 360);
+    const [left, top] = [(box.width - 640 * scale) / 2, (box.height - 360 * scale) / 2];
+    await picture.click({ position: { x: left + x * scale, y: top + y * scale } });
+  }
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Looking for the footfalls …")).toBeVisible();
+  await expect(page.getByText("Looking for the footfalls …")).toHaveCount(0, {
+    timeout: 300_000,
+  });
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/found by themselves/);
+}
+
+test("the wraps tell the limbs once a click has shown each, and so do the hooves", async ({
+  page,
+}) => {
   await drop(page, "Distel", process.env.UMLAUF_WORN_CLIP ?? "");
   const heading = page.getByRole("heading", { level: 1 });
   await expect(heading).toContainText(/found by themselves/, { timeout: 300_000 });
-  const right = async () => {
-    const all = await marks(page);
-    const own = all.filter((m) =>
-      worn
-        .find((w) => w.limb === m.limb)
-        ?.on_s.some((on) => Math.abs(m.on_us / 1e6 - on - 1 / 120) < 1.5 / 60),
-    );
-    return { right: own.length, of: all.length };
-  };
-
-  /** Clicks the wraps, each as that of the limb that `as` makes of it, and looks again. */
-  const show = async (as: (limb: string) => string) => {
-    await page.getByRole("button", { name: "Wraps …" }).click();
-    const picture = page.getByTestId("picture");
-    await expect(picture.getByText(/^Click the wrap of the/)).toBeVisible();
-    const at = page.getByTestId("frame");
-    let frame = Number(/frame (\d+)/.exec((await at.textContent()) ?? "")?.[1]) - 1;
-    for (const w of worn) {
-      await page.keyboard.press(KEY[as(w.limb)] ?? "");
-      const wanted = Math.floor(w.at_s * 60);
-      for (; wanted - frame >= 10; frame += 10) await page.keyboard.press("Shift+D");
-      for (; frame - wanted >= 10; frame -= 10) await page.keyboard.press("Shift+A");
-      for (; wanted > frame; frame += 1) await page.keyboard.press("d");
-      for (; wanted < frame; frame -= 1) await page.keyboard.press("a");
-      await expect(at).toContainText(`frame ${wanted + 1}/`);
-      const box = await picture.boundingBox();
-      if (!box) throw new Error("no picture");
-      const scale = Math.min(box.width / 640, box.height / 360);
-      const [left, top] = [(box.width - 640 * scale) / 2, (box.height - 360 * scale) / 2];
-      await picture.click({ position: { x: left + w.x * scale, y: top + w.y * scale } });
-    }
-    await page.keyboard.press("Enter");
-    await expect(page.getByText("Looking for the footfalls …")).toBeVisible();
-    await expect(page.getByText("Looking for the footfalls …")).toHaveCount(0, {
-      timeout: 300_000,
-    });
-    await expect(heading).toContainText(/found by themselves/);
-  };
   const other: Record<string, string> = { LF: "RF", RF: "LF" };
-  await show((limb) => other[limb] ?? limb);
-  const wrong = await right();
+  await show(page, "wrap", (limb) => other[limb] ?? limb);
+  const wrong = await right(page);
   expect(wrong.of - wrong.right).toBeGreaterThan(5);
-  await show((limb) => limb);
-  const now = await right();
+  await show(page, "wrap", (limb) => limb);
+  const now = await right(page);
   expect(now.right).toBeGreaterThanOrEqual(16);
   expect(now.of - now.right).toBeLessThanOrEqual(1);
+  // The hooves say the same, and hold where the wraps say otherwise.
+  await show(page, "hoof", (limb) => limb);
+  const followed = await right(page);
+  expect(followed.right).toBeGreaterThanOrEqual(now.right);
+  expect(followed.of - followed.right).toBeLessThanOrEqual(1);
 });

@@ -14,10 +14,10 @@ use crate::app::App;
 use crate::clip::clock::likely_slow_factor;
 use crate::problem::Problem;
 use crate::refused::Refused;
-use crate::suggest::found::{Kept, WrapClick};
+use crate::suggest::found::{Kept, LimbClick};
 use crate::suggest::marks::{self, FilmClock};
 use crate::suggest::search::{Ask, Given, search};
-use crate::suggest::worn::Shown;
+use crate::suggest::worn::{Click, Shown};
 
 /// One point of the sound's envelope covers this much of the file, µs.
 pub const SOUND_STEP_US: i64 = 5_000;
@@ -111,14 +111,18 @@ async fn find_footfalls(
         frame_us: 1e6 / probe.frame_rate().unwrap_or(30.0),
     };
     let kept = app.with(move |s| Kept::in_clip(s, id)).await?;
-    let wraps = kept.map_or_else(Vec::new, |kept| kept.wraps);
+    let (wraps, hooves) = kept.map_or_else(Default::default, |kept| (kept.wraps, kept.hooves));
     let (send, mut receive) = tokio::sync::mpsc::unbounded_channel();
     let done = move |share| {
         // The receiver lives as long as the search.
         let _ = send.send(share);
     };
     let found = {
-        let given = Given { wraps: shown(&wraps, film), ..Given::default() };
+        let given = Given {
+            wraps: clicks(&wraps, film).map(|(limb, click)| (limb, Shown::Click(click))).collect(),
+            hooves: clicks(&hooves, film).collect(),
+            ..Given::default()
+        };
         let searching = search(original, &probe, ask, &given, &done);
         tokio::pin!(searching);
         loop {
@@ -135,7 +139,7 @@ async fn find_footfalls(
     app.ask(move |s| {
         let standing = s.marks_and_suggestions(id)?;
         let (suggested, mut kept) = marks::marks(&found, &name, film, &standing);
-        kept.wraps = wraps;
+        (kept.wraps, kept.hooves) = (wraps, hooves);
         let body = serde_json::to_string(&kept).map_err(|e| Refused::Failed(e.to_string()))?;
         s.suggest(id, suggested, &body)?;
         Ok(())
@@ -143,13 +147,12 @@ async fn find_footfalls(
     .await
 }
 
-/// Wraps as a search reads them.
-fn shown(wraps: &[WrapClick], film: FilmClock) -> Vec<(Limb, Shown)> {
-    let click = |w: &WrapClick| {
-        let at_s = film.seconds(w.at_us);
-        (w.limb.into(), Shown::Click { at_s, x: w.x_px, y: w.y_px })
-    };
-    wraps.iter().map(click).collect()
+/// Clicks as a search reads them.
+fn clicks(kept: &[LimbClick], film: FilmClock) -> impl Iterator<Item = (Limb, Click)> {
+    kept.iter().map(move |c| {
+        let click = Click { at_s: film.seconds(c.at_us), x: c.x_px, y: c.y_px };
+        (c.limb.into(), click)
+    })
 }
 
 async fn make_proxy(

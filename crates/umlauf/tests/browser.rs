@@ -13,10 +13,11 @@ use umlauf_synth::flat::film::{FlatFilm, MARGIN_S};
 /// Where wraps are to be clicked, and when each hoof lands.
 fn worn_words(film: &FlatFilm) -> String {
     let own = |limb: Limb| {
-        let (at_s, x, y) = worn::click(film, limb);
         let ons: Vec<f64> =
             film.truth.stances[limb.index()].iter().map(|s| s.on + MARGIN_S).collect();
-        serde_json::json!({"limb": limb.code(), "at_s": at_s, "x": x, "y": y, "on_s": ons})
+        let at = |(at_s, x, y): (f64, f64, f64)| serde_json::json!({"at_s": at_s, "x": x, "y": y});
+        let [wrap, hoof] = [worn::click, worn::hoof].map(|of| at(of(film, limb)));
+        serde_json::json!({"limb": limb.code(), "wrap": wrap, "hoof": hoof, "on_s": ons})
     };
     serde_json::Value::from(Limb::ALL.map(own).to_vec()).to_string()
 }

@@ -1,5 +1,5 @@
 //! A horse with wraps on its legs, drawn in colour and encoded: its limbs are told by what it wears, as one click on
-//! each has shown.
+//! each has shown; or by a click on a hoof of each.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 mod common;
@@ -9,15 +9,15 @@ use std::path::Path;
 use std::process::Command;
 
 use common::{root, worn};
-use umlauf::suggest::worn::{Shown, wraps};
+use umlauf::suggest::worn::{Click, Shown, hooves, wraps};
 use umlauf_gait::base::limb::Limb;
 use umlauf_gait::marks::footfall_csv;
 use umlauf_synth::flat::film::{FlatFilm, MARGIN_S};
 
 /// Footfalls told of the right limb, and of another than landed then.
-fn told(film: &FlatFilm, path: &Path, table: &Path) -> (usize, usize) {
+fn told(film: &FlatFilm, path: &Path, flag: &str, table: &Path) -> (usize, usize) {
     let out = Command::new(env!("CARGO_BIN_EXE_umlauf"))
-        .args(["suggest", path.to_str().unwrap(), "--wraps", table.to_str().unwrap()])
+        .args(["suggest", path.to_str().unwrap(), flag, table.to_str().unwrap()])
         .current_dir(root())
         .output()
         .unwrap();
@@ -39,14 +39,14 @@ fn a_limb_is_told_by_the_wrap_that_one_click_has_shown() {
     let folder = tempfile::tempdir().unwrap();
     let (film, path) = (worn::film(), folder.path().join("wraps.mp4"));
     worn::encode(&film, &path);
-    // A click on each wrap, in the middle of a stance.
-    let clicks = |as_limb: fn(Limb) -> Limb| {
+    // A click on each wrap, or hoof, in the middle of a stance.
+    let clicks = |of: fn(&FlatFilm, Limb) -> (f64, f64, f64), as_limb: fn(Limb) -> Limb| {
         let mut table = "limb,time_s,x_px,y_px\n".to_owned();
         for limb in Limb::ALL {
-            let (at, x, y) = worn::click(&film, limb);
+            let (at, x, y) = of(&film, limb);
             writeln!(table, "{},{at:.3},{x:.1},{y:.1}", as_limb(limb)).unwrap();
         }
-        let path = folder.path().join("wraps.csv");
+        let path = folder.path().join("clicks.csv");
         std::fs::write(&path, table).unwrap();
         path
     };
@@ -56,8 +56,11 @@ fn a_limb_is_told_by_the_wrap_that_one_click_has_shown() {
         Limb::RF => Limb::LF,
         hind => hind,
     };
-    let (right, wrong) = told(&film, &path, &clicks(swapped));
+    let (right, wrong) = told(&film, &path, "--wraps", &clicks(worn::click, swapped));
     assert!(right >= 7 && wrong >= 7, "{right} right, {wrong} wrong");
+    // The same word on a hoof of each holds for those hooves, and the rows of all others speak against it.
+    let (right, wrong) = told(&film, &path, "--hooves", &clicks(worn::hoof, swapped));
+    assert!(right >= 14 && wrong == 2, "{right} right, {wrong} wrong");
     // As they are; a colour by its name does as well as a click.
     let mut table = "limb,colour\n".to_owned();
     for limb in Limb::ALL {
@@ -69,7 +72,7 @@ fn a_limb_is_told_by_the_wrap_that_one_click_has_shown() {
     }
     let named = folder.path().join("named.csv");
     std::fs::write(&named, table).unwrap();
-    let (right, wrong) = told(&film, &path, &named);
+    let (right, wrong) = told(&film, &path, "--wraps", &named);
     assert!(right >= 16 && wrong == 0, "{right} right, {wrong} wrong");
 }
 
@@ -77,7 +80,7 @@ fn a_limb_is_told_by_the_wrap_that_one_click_has_shown() {
 fn a_table_of_wraps_is_read_or_says_its_line() {
     let read = |text: &str| wraps(text.as_bytes());
     let both = read("limb,time_s,x_px,y_px,colour\nLF,1.5,300,200,\nRH,,,,#Ff8000\n").unwrap();
-    assert_eq!(both[0], (Limb::LF, Shown::Click { at_s: 1.5, x: 300.0, y: 200.0 }));
+    assert_eq!(both[0], (Limb::LF, Shown::Click(Click { at_s: 1.5, x: 300.0, y: 200.0 })));
     assert_eq!(both[1], (Limb::RH, Shown::Rgb([255, 128, 0])));
     for (text, says) in [
         ("", "limb"),
@@ -92,4 +95,10 @@ fn a_table_of_wraps_is_read_or_says_its_line() {
         let error = format!("{:#}", read(text).unwrap_err());
         assert!(error.contains(says), "{text:?}: {error}");
     }
+    // A hoof has no colour of its own.
+    let read = |text: &str| hooves(text.as_bytes());
+    let one = read("limb,time_s,x_px,y_px\nRF,0.5,10,20\n").unwrap();
+    assert_eq!(one, [(Limb::RF, Click { at_s: 0.5, x: 10.0, y: 20.0 })]);
+    let error = format!("{:#}", read("limb,colour\nLF,#ff0000\n").unwrap_err());
+    assert!(error.contains("by a click"), "{error}");
 }

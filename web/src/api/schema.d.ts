@@ -326,6 +326,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps what was shown, takes suggestions back that wait for an answer, and looks for footfalls anew. */
+        put: operations["shown"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}/sound": {
         parameters: {
             query?: never;
@@ -371,23 +388,6 @@ export interface paths {
         put?: never;
         /** Takes back the latest edit. */
         post: operations["undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clips/{clip}/wraps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Keeps what the horse wears, takes suggestions back that wait for an answer, and looks for footfalls anew. */
-        put: operations["wraps"];
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2159,6 +2159,8 @@ export interface components {
             beats_us: number[];
             /** @description Those of them that want a look, by the names of their marks, in order of time. */
             doubtful: string[];
+            /** @description Clicks that show hooves as they stand, by the horse's own limbs. */
+            hooves: components["schemas"]["LimbClick"][];
             /** @description Footfalls that are due among suggestions, and that none of them is, in order of time. */
             missed: components["schemas"]["Missed"][];
             /** @description The side of the horse that is seen, as the file shows it: `left` or `right`. */
@@ -2172,7 +2174,7 @@ export interface components {
             /** @description Parts in which nothing is seen. */
             unseen: components["schemas"]["Unseen"][];
             /** @description Clicks that show the horse's wraps, by its own limbs. */
-            wraps: components["schemas"]["WrapClick"][];
+            wraps: components["schemas"]["LimbClick"][];
         };
         /** @description When each frame is shown. */
         Frames: {
@@ -2497,6 +2499,29 @@ export interface components {
              * @description Along, m.
              */
             y_m: number;
+        };
+        /**
+         * @description A click on a limb's wrap, or on its hoof. Kept by the limb that the file shows, shown by the horse's own: they
+         *     differ in a mirror image.
+         */
+        LimbClick: {
+            /**
+             * Format: int64
+             * @description Time of the frame, µs of the file.
+             */
+            at_us: number;
+            /** @description The limb. */
+            limb: components["schemas"]["LimbCode"];
+            /**
+             * Format: double
+             * @description From the left of the file's picture, pixels.
+             */
+            x_px: number;
+            /**
+             * Format: double
+             * @description From its top.
+             */
+            y_px: number;
         };
         /**
          * @description A limb.
@@ -3282,6 +3307,13 @@ export interface components {
             /** @description Folder on the server's machine whose new footage comes in by itself. */
             watched_folder?: string | null;
         };
+        /** @description What the coach has shown in a clip by clicks, all of it: what is not in it is taken back. */
+        Shown: {
+            /** @description On hooves as they stand. */
+            hooves: components["schemas"]["LimbClick"][];
+            /** @description On wraps that the horse wears; several on one limb are several colours. */
+            wraps: components["schemas"]["LimbClick"][];
+        };
         /** @description One side. */
         SideView: {
             /** @description Bouts. */
@@ -3630,34 +3662,6 @@ export interface components {
             session: number;
             /** @description It is longer than what is common. */
             too_long: boolean;
-        };
-        /**
-         * @description A click that shows the wrap of a limb. Kept by the limb that the file shows, shown by the horse's own: they
-         *     differ in a mirror image.
-         */
-        WrapClick: {
-            /**
-             * Format: int64
-             * @description Time of the frame, µs of the file.
-             */
-            at_us: number;
-            /** @description The limb. */
-            limb: components["schemas"]["LimbCode"];
-            /**
-             * Format: double
-             * @description From the left of the file's picture, pixels.
-             */
-            x_px: number;
-            /**
-             * Format: double
-             * @description From its top.
-             */
-            y_px: number;
-        };
-        /** @description What the horse wears, as one click each has shown. */
-        Wraps: {
-            /** @description A click on each wrap; several on one limb are several colours, and none takes all back. */
-            clicks: components["schemas"]["WrapClick"][];
         };
         /** @description The yard. */
         Yard: {
@@ -4304,6 +4308,39 @@ export interface operations {
             };
         };
     };
+    shown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Shown"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobLine"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sound: {
         parameters: {
             query?: never;
@@ -4383,39 +4420,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Desk"];
-                };
-            };
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    wraps: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                clip: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Wraps"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobLine"];
                 };
             };
             "4XX": {

@@ -8,6 +8,7 @@ import { Carry } from "../live/carry";
 import { DeskHead } from "../live/clip-head";
 import type { DeskStore } from "../live/clip-store";
 import type { FrameClock } from "../live/frame-clock";
+import type { Kept, Kind } from "./clicks-view";
 import { FoundBar } from "./found-bar";
 import { KeyHelp } from "./key-help";
 import { useKeyMap } from "../live/key-map";
@@ -55,13 +56,13 @@ export function Desk({ clip, clock, store, sound }: Props) {
   const [aid, setAid] = useState<string | null>(null);
   const [relabels, setRelabels] = useState(false);
   const [wheel, setWheel] = useState<WheelView>({ spoke: false, ghost: null });
-  const [wraps, setWraps] = useState<readonly Schemas["WrapClick"][] | null>(null);
+  const [showing, setShowing] = useState<Kind | null>(null);
   const view = useView(clock);
   const { slow_factor: slow, mirrored = false } = state.desk.settings;
   const jump = useCallback((s: number) => clock.goToTime(s * slow * 1e6 + 1), [clock, slow]);
   const close = () => setSheet(null);
   const lookAgain = useCallback(() => void store.look(), [store]);
-  const closeWraps = useCallback(() => setWraps(null), []);
+  const shown = useCallback(() => setShowing(null), []);
   const askRidden = useCallback(() => setStretch(stretchHere(store, clock)), [store, clock]);
   const give = (asked: string) => {
     setAid(asked);
@@ -82,7 +83,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
     },
     relabel: setRelabels,
   };
-  const off = sheet !== null || stretch !== null || wraps !== null;
+  const off = sheet !== null || stretch !== null || showing !== null;
   const hands = { clip: clip.id, clock, store, marking, carry, looking, keys, view, jump };
   useKeys({ ...hands, asks, relabels, off });
 
@@ -100,7 +101,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
       <FoundBar
         {...{ clip, clock, store, state, keys }}
         onLook={() => looking.next()}
-        onWraps={() => setWraps(state.desk.found?.wraps ?? NO_WRAPS)}
+        onShow={setShowing}
       />
       {state.message && <Notice text={state.message} onClose={() => store.dismiss()} />}
       {relabels && (
@@ -119,9 +120,10 @@ export function Desk({ clip, clock, store, sound }: Props) {
             looking={looking}
             keys={keys}
             slow={slow}
-            wraps={wraps}
-            onWrapsLook={lookAgain}
-            onWrapsDone={closeWraps}
+            showing={showing}
+            kept={state.desk.found ?? NOTHING_SHOWN}
+            onShownLook={lookAgain}
+            onShown={shown}
           />
           <Transport clock={clock} marking={marking} keys={keys} slow={slow} />
         </div>
@@ -178,7 +180,7 @@ export function Desk({ clip, clock, store, sound }: Props) {
   );
 }
 
-const NO_WRAPS: readonly Schemas["WrapClick"][] = [];
+const NOTHING_SHOWN: Kept = { wraps: [], hooves: [] };
 
 /** The next bout with strides to lay behind the wheel of another, or none after the last. */
 function nextGhost(

@@ -9,6 +9,7 @@ import type { KeyMap } from "../live/keys";
 import { isOpen } from "../live/suggestions";
 import { Button } from "../ui/button";
 import { takeBout, takeMarks } from "./acts";
+import type { Kind } from "./clicks-view";
 
 type Props = {
   clip: Schemas["ClipView"];
@@ -17,13 +18,14 @@ type Props = {
   state: DeskState;
   keys: KeyMap;
   onLook: () => void;
-  onWraps: () => void;
+  /** Something is to be shown by clicks. */
+  onShow: (kind: Kind) => void;
 };
 
 type Job = Schemas["JobLine"];
 
 /** What the clip told of by itself: being looked for, waiting for an answer, or why there is nothing. */
-export function FoundBar({ clip, clock, store, state, keys, onLook, onWraps }: Props) {
+export function FoundBar({ clip, clock, store, state, keys, onLook, onShow }: Props) {
   const client = useQueryClient();
   const job = useLooking(clip.id, store);
   const find = useMutation({
@@ -79,8 +81,11 @@ export function FoundBar({ clip, clock, store, state, keys, onLook, onWraps }: P
         <Button plain onClick={() => takeMarks(store, open)}>
           Take all {open.length}
         </Button>
-        <Button plain onClick={onWraps}>
+        <Button plain onClick={() => onShow("wraps")}>
           Wraps …
+        </Button>
+        <Button plain onClick={() => onShow("hooves")}>
+          Hooves …
         </Button>
         <Button
           plain
@@ -97,8 +102,11 @@ export function FoundBar({ clip, clock, store, state, keys, onLook, onWraps }: P
     return (
       <Line>
         <span className="grow">{found.says}</span>
-        <Button plain onClick={onWraps}>
+        <Button plain onClick={() => onShow("wraps")}>
           Wraps …
+        </Button>
+        <Button plain onClick={() => onShow("hooves")}>
+          Hooves …
         </Button>
         <Button plain onClick={() => find.mutate()}>
           Look again

@@ -5,11 +5,11 @@ import type { Schemas } from "../api/client";
 import { jobsQuery } from "../api/queries";
 import type { Carry } from "../live/carry";
 import { CarryView } from "./carry-view";
+import { ClicksView, type Kept, type Kind } from "./clicks-view";
 import type { FrameClock } from "../live/frame-clock";
 import type { KeyMap } from "../live/keys";
 import type { Looking } from "../live/looking";
 import { LookingView } from "./looking-view";
-import { WrapsView } from "./wraps-view";
 
 type Props = {
   clip: Schemas["ClipView"];
@@ -19,16 +19,17 @@ type Props = {
   looking: Looking;
   keys: KeyMap;
   slow: number;
-  /** Clicks that show wraps, while the coach shows them. */
-  wraps: readonly Schemas["WrapClick"][] | null;
-  onWrapsLook: () => void;
-  onWrapsDone: () => void;
+  /** What the coach shows by clicks, while that is done, and what was shown before. */
+  showing: Kind | null;
+  kept: Kept;
+  onShownLook: () => void;
+  onShown: () => void;
 };
 
 /** The picture, as large as it can be; a mirror image is turned back. */
 export const Stage = memo(function Stage(props: Props) {
-  const { clip, clock, mirrored, carry, looking, keys, slow, wraps, onWrapsLook, onWrapsDone } =
-    props;
+  const { clip, clock, mirrored, carry, looking, keys, slow } = props;
+  const { showing, kept, onShownLook, onShown } = props;
   const video = useRef<HTMLVideoElement>(null);
   const [broken, setBroken] = useState<string | null>(null);
   const { media, media_shift_us: shift } = clip;
@@ -62,12 +63,12 @@ export const Stage = memo(function Stage(props: Props) {
             times={clock.times}
           />
           <LookingView {...{ clip, looking, mirrored, keys, slow }} times={clock.times} />
-          {wraps && (
-            <WrapsView
-              {...{ clip, clock, mirrored, keys, slow }}
-              kept={wraps}
-              onLook={onWrapsLook}
-              onClose={onWrapsDone}
+          {showing && (
+            <ClicksView
+              {...{ clip, clock, mirrored, keys, slow, kept }}
+              kind={showing}
+              onLook={onShownLook}
+              onClose={onShown}
             />
           )}
         </>

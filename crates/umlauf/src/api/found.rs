@@ -12,7 +12,7 @@ use crate::clip::mark::{Mark, MarkChange};
 use crate::problem::Problem;
 use crate::refused::Refused;
 use crate::suggest::again::told_anew;
-use crate::suggest::found::{Kept, WrapClick};
+use crate::suggest::found::{Kept, LimbClick};
 
 /// Changes of suggestions that follow from what the coach has said.
 #[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
@@ -39,31 +39,35 @@ pub async fn find(state: State, Path(id): Path<i64>) -> Answer<JobLine> {
     Ok(axum::Json(line))
 }
 
-/// What the horse wears, as one click each has shown.
+/// What the coach has shown in a clip by clicks, all of it: what is not in it is taken back.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Wraps {
-    /// A click on each wrap; several on one limb are several colours, and none takes all back.
-    clicks: Vec<WrapClick>,
+pub struct Shown {
+    /// On wraps that the horse wears; several on one limb are several colours.
+    wraps: Vec<LimbClick>,
+    /// On hooves as they stand.
+    hooves: Vec<LimbClick>,
 }
 
-/// Most clicks on wraps of a clip.
+/// Most clicks of a kind in a clip.
 const MOST_CLICKS: usize = 16;
 
-/// Keeps what the horse wears, takes suggestions back that wait for an answer, and looks for footfalls anew.
-#[utoipa::path(put, path = "/api/clips/{clip}/wraps", params(("clip" = i64, Path,)), request_body = Wraps,
+/// Keeps what was shown, takes suggestions back that wait for an answer, and looks for footfalls anew.
+#[utoipa::path(put, path = "/api/clips/{clip}/shown", params(("clip" = i64, Path,)), request_body = Shown,
     responses((status = 200, body = JobLine), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn wraps(state: State, Path(id): Path<i64>, Json(asked): Json<Wraps>) -> Answer<JobLine> {
+pub async fn shown(state: State, Path(id): Path<i64>, Json(asked): Json<Shown>) -> Answer<JobLine> {
     let line = state
         .ask(move |s| {
             let clip = s.clip(id)?;
             has_footage(&clip)?;
             let (width, height) = (f64::from(clip.footage.width), f64::from(clip.footage.height));
             let inside =
-                |c: &WrapClick| (0.0..width).contains(&c.x_px) && (0.0..height).contains(&c.y_px);
-            if asked.clicks.len() > MOST_CLICKS || !asked.clicks.iter().all(inside) {
+                |c: &LimbClick| (0.0..width).contains(&c.x_px) && (0.0..height).contains(&c.y_px);
+            let as_it_should =
+                |clicks: &[LimbClick]| clicks.len() <= MOST_CLICKS && clicks.iter().all(inside);
+            if !as_it_should(&asked.wraps) || !as_it_should(&asked.hooves) {
                 return Err(Refused::invalid(
-                    "a click on a wrap lies inside the picture; 16 at most",
+                    "a click on a wrap or a hoof lies inside the picture; 16 of each at most",
                 ));
             }
             if at_it(s, id)?.is_some_and(|job| job.state == JobState::Running) {
@@ -73,7 +77,9 @@ pub async fn wraps(state: State, Path(id): Path<i64>, Json(asked): Json<Wraps>) 
             }
             let mirrored = clip.settings.mirrored;
             let mut kept = Kept::in_clip(s, id)?.unwrap_or_default();
-            kept.wraps = asked.clicks.into_iter().map(|c| c.turned(mirrored)).collect();
+            let turned =
+                |clicks: Vec<LimbClick>| clicks.into_iter().map(|c| c.turned(mirrored)).collect();
+            (kept.wraps, kept.hooves) = (turned(asked.wraps), turned(asked.hooves));
             kept.told_from = Vec::new();
             let body = serde_json::to_string(&kept).map_err(|e| Refused::Failed(e.to_string()))?;
             s.withdraw(id, &body)?;

@@ -67,7 +67,7 @@ pub(crate) fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(edit::next))
         .routes(routes!(edit::again))
         .routes(routes!(found::find))
-        .routes(routes!(found::wraps))
+        .routes(routes!(found::shown))
         .routes(routes!(found::anew))
         .routes(routes!(job::list))
         .routes(routes!(job::cancel))

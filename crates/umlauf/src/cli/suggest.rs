@@ -18,7 +18,7 @@ use crate::suggest::felt::sensed;
 use crate::suggest::search::{Ask, Given, search};
 use crate::suggest::suggestion::Suggested;
 use crate::suggest::table::table;
-use crate::suggest::worn::wraps;
+use crate::suggest::worn::{hooves, wraps};
 
 /// Options of a search.
 #[derive(Args)]
@@ -41,6 +41,10 @@ pub struct Suggest {
     /// limb,colour (#rrggbb).
     #[arg(long)]
     wraps: Option<PathBuf>,
+    /// A table of hooves as they stand: limb,time_s,x_px,y_px (one click on each limb's in the film); they are
+    /// followed where they are not found by themselves.
+    #[arg(long)]
+    hooves: Option<PathBuf>,
     /// Height of the horse at the withers, m; goes into the table.
     #[arg(long, value_parser = positive)]
     withers: Option<f64>,
@@ -98,8 +102,8 @@ pub fn run(args: &Suggest) -> Result<()> {
     let runtime = tokio::runtime::Runtime::new()?;
     if args.footage.is_dir() {
         ensure!(
-            args.sensor.is_none() && args.known.is_none() && args.wraps.is_none(),
-            "--sensor, --known and --wraps belong to one film, not to a folder"
+            [&args.sensor, &args.known, &args.wraps, &args.hooves].iter().all(|a| a.is_none()),
+            "--sensor, --known, --wraps and --hooves belong to one film, not to a folder"
         );
         let into = args.into.as_deref().context("a folder of films needs --into FOLDER")?;
         return runtime.block_on(all(args, ask, into));
@@ -126,6 +130,9 @@ fn given(args: &Suggest) -> Result<Given> {
     }
     if let Some(path) = &args.wraps {
         out.wraps = wraps(&read(path)?).with_context(|| path.display().to_string())?;
+    }
+    if let Some(path) = &args.hooves {
+        out.hooves = hooves(&read(path)?).with_context(|| path.display().to_string())?;
     }
     Ok(out)
 }

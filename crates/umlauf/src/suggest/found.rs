@@ -31,14 +31,17 @@ pub struct Kept {
     pub told_from: Vec<ToldFrom>,
     /// Clicks that show the horse's wraps.
     #[serde(default)]
-    pub wraps: Vec<WrapClick>,
+    pub wraps: Vec<LimbClick>,
+    /// Clicks that show hooves as they stand.
+    #[serde(default)]
+    pub hooves: Vec<LimbClick>,
 }
 
-/// A click that shows the wrap of a limb. Kept by the limb that the file shows, shown by the horse's own: they
+/// A click on a limb's wrap, or on its hoof. Kept by the limb that the file shows, shown by the horse's own: they
 /// differ in a mirror image.
 #[derive(Clone, Copy, Debug, Deserialize, Serialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct WrapClick {
+pub struct LimbClick {
     /// The limb.
     pub limb: LimbCode,
     /// Time of the frame, µs of the file.
@@ -49,7 +52,7 @@ pub struct WrapClick {
     pub y_px: f64,
 }
 
-impl WrapClick {
+impl LimbClick {
     /// From the file's limb to the horse's, or back.
     #[must_use]
     pub fn turned(self, mirrored: bool) -> Self {
@@ -137,7 +140,9 @@ pub struct Found {
     /// Parts in which nothing is seen.
     pub unseen: Vec<Unseen>,
     /// Clicks that show the horse's wraps, by its own limbs.
-    pub wraps: Vec<WrapClick>,
+    pub wraps: Vec<LimbClick>,
+    /// Clicks that show hooves as they stand, by the horse's own limbs.
+    pub hooves: Vec<LimbClick>,
 }
 
 impl Kept {
@@ -159,6 +164,7 @@ impl Kept {
             beats_us: beats.map(|f| micros(f.on_s)).collect(),
             told_from: Vec::new(),
             wraps: Vec::new(),
+            hooves: Vec::new(),
         }
     }
 
@@ -191,6 +197,7 @@ pub fn found(kept: Kept, marks: &[Mark], wanting: Wanting, mirrored: bool) -> Fo
         beats_us: kept.beats_us,
         unseen: kept.unseen,
         wraps: kept.wraps.into_iter().map(|w| w.turned(mirrored)).collect(),
+        hooves: kept.hooves.into_iter().map(|h| h.turned(mirrored)).collect(),
     }
 }
 

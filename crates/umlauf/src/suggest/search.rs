@@ -2,10 +2,11 @@
 
 use std::path::Path;
 
-use anyhow::Result;
+use anyhow::{Context as _, Result};
 use umlauf_footage::probe::Probe;
 use umlauf_gait::Footfall;
 use umlauf_gait::base::limb::{Limb, Side};
+use umlauf_signals::picture::follow::Click as OnHoof;
 
 use crate::suggest::felt::Sensed;
 use crate::suggest::heard::heard;
@@ -15,7 +16,7 @@ use crate::suggest::suggestion::{
     Suggested, Suggestion, Trunk, Unseen, gait, of_heard, of_seen, side_name, side_of, together,
 };
 use crate::suggest::with_sensors::joined;
-use crate::suggest::worn::{Shown, learned};
+use crate::suggest::worn::{Click, Shown, learned, of_the};
 
 /// What is asked of a film.
 #[derive(Clone, Copy, Debug)]
@@ -41,6 +42,8 @@ pub struct Given {
     pub known: Vec<Footfall>,
     /// Wraps that were shown.
     pub wraps: Vec<(Limb, Shown)>,
+    /// Hooves that were shown as they stand.
+    pub hooves: Vec<(Limb, Click)>,
 }
 
 /// Speed of sound, m/s, in air of 20 °C (any table of physics).
@@ -69,7 +72,7 @@ pub async fn search(
     }
     let mut eyes = Vec::new();
     if ask.picture {
-        match looked_at(path, probe, ask, &given.wraps, &mut found, done).await? {
+        match looked_at(path, probe, ask, given, &mut found, done).await? {
             Ok(footfalls) => eyes = footfalls,
             Err(why) => reasons.insert(0, why),
         }
@@ -104,7 +107,7 @@ async fn looked_at(
     path: &Path,
     probe: &Probe,
     ask: Ask,
-    shown: &[(Limb, Shown)],
+    given: &Given,
     found: &mut Suggested,
     done: &(dyn Fn(f64) + Sync),
 ) -> Result<Result<Vec<Suggestion>, String>> {
@@ -116,8 +119,16 @@ async fn looked_at(
     let time = |frame: f64| (time_of(times, frame) - time_of(times, 0.0)) / 1e6 / slow;
     #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
     let at = |frame: usize| time(frame as f64);
-    let wraps = learned(path, probe, slow, shown).await?;
-    let known = Known { rate, near: ask.near, wraps: &wraps };
+    let wraps = learned(path, probe, slow, &given.wraps).await?;
+    let clicks: Vec<OnHoof> = given
+        .hooves
+        .iter()
+        .map(|(limb, click)| {
+            let frame = click.frame(times, slow).with_context(|| of_the("hoof", *limb))?;
+            Ok(OnHoof { limb: *limb, frame, at: (click.x, click.y) })
+        })
+        .collect::<Result<_>>()?;
+    let known = Known { rate, near: ask.near, wraps: &wraps, clicks: &clicks };
     let whole = match seen(path, probe, known, done).await? {
         Ok(whole) => whole,
         Err(why) => {

@@ -6,12 +6,13 @@ use anyhow::{Context as _, Result};
 use umlauf_footage::frames::{GreySize, colour, grey};
 use umlauf_footage::probe::Probe;
 use umlauf_gait::base::limb::Side;
+use umlauf_signals::picture::follow::Click;
 use umlauf_signals::picture::grey::Grey;
 use umlauf_signals::picture::motion::Layers;
 use umlauf_signals::picture::refused::{Camera, Refused};
 use umlauf_signals::picture::seen::Seen;
 use umlauf_signals::picture::tint::{Colour, Tint};
-use umlauf_signals::picture::watch::{Watched, watch_worn};
+use umlauf_signals::picture::watch::{Shown, Watched, watch_shown};
 use umlauf_signals::picture::wraps::{Worn, Wrap};
 
 /// Pictures are watched at this width at first, pixels: the withers then stand 150 to 250 high in a film
@@ -55,6 +56,8 @@ pub struct Known<'a> {
     pub near: Option<Side>,
     /// Wraps that the horse wears.
     pub wraps: &'a [Wrap],
+    /// Hooves that were shown, in frames and pixels of the film.
+    pub clicks: &'a [Click],
 }
 
 /// Watches a film; `done` is told the share that is watched.
@@ -96,7 +99,7 @@ async fn seen_at(
     let Some((size, by)) = working_size(probe, most_wide) else {
         return Ok(Err(Refused::TooSmall));
     };
-    let Known { rate, near, wraps } = known;
+    let Known { rate, near, wraps, clicks } = known;
     let frames = probe.frame_times.len();
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
     let in_frames = |s: f64, most: usize| (s * rate).clamp(1.0, most as f64) as usize;
@@ -120,8 +123,13 @@ async fn seen_at(
         };
         let (pictures, tints) =
             decoded(path, probe, from..to, size, !wraps.is_empty(), &reading).await?;
-        let worn = Worn::new(wraps, tints);
-        let watching = move || watch_worn(pictures, rate, near, &worn);
+        let clicks = clicks.iter().filter(|c| (from..to).contains(&c.frame)).map(|c| Click {
+            frame: c.frame - from,
+            at: (c.at.0 / by, c.at.1 / by),
+            ..*c
+        });
+        let shown = Shown { near, worn: Worn::new(wraps, tints), clicks: clicks.collect() };
+        let watching = move || watch_shown(pictures, rate, &shown);
         let watched = tokio::task::spawn_blocking(watching).await?;
         match watched {
             Err(why) => unseen.push((own, end - 1, why)),

@@ -16,15 +16,60 @@ use crate::suggest::seen::{colour_at, time_of};
 pub enum Shown {
     /// By its colour: red, green, blue.
     Rgb([u8; 3]),
-    /// By a click: true seconds from the film's first frame, pixels of the film.
-    Click {
-        /// When.
-        at_s: f64,
-        /// Where, from the left.
-        x: f64,
-        /// Where, from the top.
-        y: f64,
-    },
+    /// By a click.
+    Click(Click),
+}
+
+/// A click in a film.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Click {
+    /// When, true seconds from the film's first frame.
+    pub at_s: f64,
+    /// Where, pixels of the film from the left.
+    pub x: f64,
+    /// Where, from the top.
+    pub y: f64,
+}
+
+impl Click {
+    /// The frame that was clicked, in a film that runs `slow` times slower than the world.
+    ///
+    /// # Errors
+    /// When the film ends before.
+    pub fn frame(&self, times: &[i64], slow: f64) -> Result<usize> {
+        #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
+        let time = |k: usize| (time_of(times, k as f64) - time_of(times, 0.0)) / 1e6 / slow;
+        let last = times.len().saturating_sub(1);
+        ensure!(
+            self.at_s <= time(last) + 1.0,
+            "at {} s; the film ends at {:.2} s",
+            self.at_s,
+            time(last)
+        );
+        // A frame is shown until the next one is.
+        Ok((0..last).find(|k| self.at_s < time(k + 1) - 1e-6).unwrap_or(last))
+    }
+}
+
+/// Which click is meant.
+pub fn of_the(what: &str, limb: Limb) -> String {
+    format!("the click on the {} {what}", limb.name())
+}
+
+/// Reads a table of hooves as they stand: `limb,time_s,x_px,y_px`, a click each.
+///
+/// # Errors
+/// When it is no such table: which line, and what is wrong with it.
+pub fn hooves(bytes: &[u8]) -> Result<Vec<(Limb, Click)>> {
+    let told =
+        "a table of hooves has limb,time_s,x_px,y_px: a click on each where it stands in the film";
+    let all = wraps(bytes).context(told)?;
+    all.into_iter()
+        .map(|(limb, shown)| match shown {
+            Shown::Click(click) => Ok((limb, click)),
+            Shown::Rgb(_) => bail!("a hoof is shown by a click, not by a colour; {told}"),
+        })
+        .collect()
 }
 
 /// Most rows of a table of wraps: a few clicks a limb.
@@ -76,7 +121,8 @@ pub fn wraps(bytes: &[u8]) -> Result<Vec<(Limb, Shown)>> {
                     })
                 };
                 let at_s = number(at, "time_s", 604_800.0)?;
-                Shown::Click { at_s, x: number(x, "x_px", 1e5)?, y: number(y, "y_px", 1e5)? }
+                let (x, y) = (number(x, "x_px", 1e5)?, number(y, "y_px", 1e5)?);
+                Shown::Click(Click { at_s, x, y })
             }
             _ => bail!("line {line}: neither a click nor a colour; {AS}"),
         };
@@ -113,22 +159,10 @@ pub async fn learned(
     for (limb, shown) in shown {
         let colour = match *shown {
             Shown::Rgb(rgb) => Colour::of_rgb(rgb),
-            Shown::Click { at_s, x, y } => {
-                let times = &probe.frame_times;
-                #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
-                let time = |k: usize| (time_of(times, k as f64) - time_of(times, 0.0)) / 1e6 / slow;
-                let last = times.len().saturating_sub(1);
-                // A frame is shown until the next one is.
-                let frame = (0..last).find(|k| at_s < time(k + 1) - 1e-6).unwrap_or(last);
-                ensure!(
-                    at_s <= time(last) + 1.0,
-                    "the {} wrap was clicked at {at_s} s; the film ends at {:.2} s",
-                    limb.name(),
-                    time(last)
-                );
-                colour_at(path, probe, frame, (x, y))
-                    .await
-                    .with_context(|| format!("the click on the {} wrap", limb.name()))?
+            Shown::Click(click) => {
+                let of = || of_the("wrap", *limb);
+                let frame = click.frame(&probe.frame_times, slow).with_context(of)?;
+                colour_at(path, probe, frame, (click.x, click.y)).await.with_context(of)?
             }
         };
         out.push(Wrap { limb: *limb, colour });

@@ -28,6 +28,15 @@ pub fn click(film: &FlatFilm, limb: Limb) -> (f64, f64, f64) {
     (at, x, y)
 }
 
+/// The same of its hoof.
+pub fn hoof(film: &FlatFilm, limb: Limb) -> (f64, f64, f64) {
+    let stance = film.truth.stances[limb.index()][2];
+    let at = f64::midpoint(stance.on, stance.off) + MARGIN_S;
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a frame")]
+    let (x, y) = film.stands((at * RATE) as usize, limb, stance.along);
+    (at, x, y)
+}
+
 /// Writes it as a phone does.
 pub fn encode(film: &FlatFilm, into: &Path) {
     let (w, h) = film.made.size;

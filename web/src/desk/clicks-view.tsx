@@ -11,7 +11,13 @@ import { Picture } from "../picture/picture";
 import { Button } from "../ui/button";
 import { type Limb, LimbMark, NAMES, ORDER } from "../ui/limbs";
 
-type Click = Schemas["WrapClick"];
+type Click = Schemas["LimbClick"];
+
+/** What is clicked. */
+export type Kind = "wraps" | "hooves";
+
+/** What was shown by clicks before. */
+export type Kept = Record<Kind, readonly Click[]>;
 
 type Props = {
   clip: Schemas["ClipView"];
@@ -19,26 +25,42 @@ type Props = {
   mirrored: boolean;
   keys: KeyMap;
   slow: number;
-  kept: readonly Click[];
+  kind: Kind;
+  kept: Kept;
   /** The film is being looked at anew. */
   onLook: () => void;
   onClose: () => void;
 };
 
-/** The coach shows what the horse wears: a click on each wrap, and the film is looked at anew. */
-export function WrapsView({ clip, clock, mirrored, keys, slow, kept, onLook, onClose }: Props) {
+const SAYS: Record<Kind, { ask: string; whose: string; none: (limb: Limb) => string }> = {
+  wraps: {
+    ask: "Click each wrap or boot: its colour tells its limb.",
+    whose: "Whose wrap is clicked",
+    none: (limb) => `${limb} wears none`,
+  },
+  hooves: {
+    ask: "Click a hoof of each limb where it stands: it is followed through the film.",
+    whose: "Whose hoof is clicked",
+    none: (limb) => `Take ${limb} back`,
+  },
+};
+
+/** The coach shows what the horse wears, or its hooves: a click on each, and the film is looked at anew. */
+export function ClicksView(props: Props) {
+  const { clip, clock, mirrored, keys, slow, kind, kept, onLook, onClose } = props;
+  const says = SAYS[kind];
   const client = useQueryClient();
-  const [clicks, setClicks] = useState<readonly Click[]>(kept);
-  const [limb, setLimb] = useState<Limb>(() => nextOf(kept) ?? "LF");
+  const [clicks, setClicks] = useState<readonly Click[]>(kept[kind]);
+  const [limb, setLimb] = useState<Limb>(() => nextOf(kept[kind]) ?? "LF");
   const [inks, setInks] = useState<Partial<Record<Limb, string>>>({});
   const [look, setLook] = useState(() => whole(clip));
   const [cursor, setCursor] = useState<Pixel | null>(null);
   const send = useMutation({
     mutationFn: () =>
       taken(
-        api.PUT("/api/clips/{clip}/wraps", {
+        api.PUT("/api/clips/{clip}/shown", {
           params: { path: { clip: clip.id } },
-          body: { clicks: [...clicks] },
+          body: { wraps: [...kept.wraps], hooves: [...kept.hooves], [kind]: [...clicks] },
         }),
       ),
     onSuccess: async () => {
@@ -52,14 +74,14 @@ export function WrapsView({ clip, clock, mirrored, keys, slow, kept, onLook, onC
     const others = clicks.filter((c) => c.limb !== limb);
     const next = [...others, { limb, at_us, ...p }];
     setClicks(next);
-    setInks({ ...inks, [limb]: inkAt(shown, clip, p) });
+    if (kind === "wraps") setInks({ ...inks, [limb]: inkAt(shown, clip, p) });
     setLimb(nextOf(next) ?? limb);
   };
   const without = (of: Limb) => {
     setClicks(clicks.filter((c) => c.limb !== of));
     setLimb(of);
   };
-  const changed = clicks.length > 0 || kept.length > 0;
+  const changed = clicks.length > 0 || kept[kind].length > 0;
   useEffect(() => {
     const onDown = (e: KeyboardEvent) => {
       if (takesLetters(e.target)) return;
@@ -85,14 +107,13 @@ export function WrapsView({ clip, clock, mirrored, keys, slow, kept, onLook, onC
             <strong className="text-clay font-medium">{inWords(send.error)}</strong>
           ) : (
             <>
-              Click each wrap or boot: its colour tells its limb. <Key>{keys.keyFor("back")}</Key>{" "}
-              <Key>{keys.keyFor("on")}</Key> another picture, the wheel looks closer,{" "}
-              <Key>Escape</Key> leaves it.
+              {says.ask} <Key>{keys.keyFor("back")}</Key> <Key>{keys.keyFor("on")}</Key> another
+              picture, the wheel looks closer, <Key>Escape</Key> leaves it.
             </>
           )}
         </p>
         <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
-          <div role="radiogroup" aria-label="Whose wrap is clicked" className="flex gap-1">
+          <div role="radiogroup" aria-label={says.whose} className="flex gap-1">
             {ORDER.map((of) => {
               const click = clicks.find((c) => c.limb === of);
               const at = click && ((click.at_us - first) / 1e6 / slow).toFixed(2);
@@ -129,7 +150,7 @@ export function WrapsView({ clip, clock, mirrored, keys, slow, kept, onLook, onC
           </div>
           {clicks.some((c) => c.limb === limb) && (
             <Button plain onClick={() => without(limb)}>
-              {limb} wears none
+              {says.none(limb)}
             </Button>
           )}
           <Button
@@ -145,7 +166,11 @@ export function WrapsView({ clip, clock, mirrored, keys, slow, kept, onLook, onC
         {...{ clip, clock, mirrored, look, cursor }}
         onLook={setLook}
         onCursor={setCursor}
-        asks={`Click the wrap of the ${NAMES[limb]}`}
+        asks={
+          kind === "wraps"
+            ? `Click the wrap of the ${NAMES[limb]}`
+            : `Click the ${NAMES[limb]} hoof`
+        }
         onClick={show}
       >
         {(at) =>
