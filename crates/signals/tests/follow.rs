@@ -29,18 +29,27 @@ fn film() -> FlatFilm {
     Asked { ridden, rate: RATE, handling, seed: 1_300_015, hard: None, wraps: 0 }.film()
 }
 
-/// Stances that lie whole in the picture: limb, on and off in frames, the frame in their middle, where in it.
-fn stances(film: &FlatFilm) -> Vec<(Limb, [f64; 2], usize, (f64, f64))> {
+/// A stance that lies whole in the picture.
+struct Stance {
+    limb: Limb,
+    /// On and off, frames.
+    times: [f64; 2],
+    /// The frame in its middle, and where it stands there.
+    middle: usize,
+    at: (f64, f64),
+}
+
+fn stances(film: &FlatFilm) -> Vec<Stance> {
     let wide = film.made.size.0 as f64;
     let all = Limb::ALL.into_iter().flat_map(|limb| {
         film.truth.stances[limb.index()].iter().map(move |s| {
             let times = [s.on, s.off].map(|t| (t + MARGIN_S) * RATE);
             let middle = (0.5 * (times[0] + times[1])).max(0.0) as usize;
-            (limb, times, middle, film.stands(middle, limb, s.along))
+            Stance { limb, times, middle, at: film.stands(middle, limb, s.along) }
         })
     });
     let inside = |t: &[f64; 2]| t[0] > 0.4 * RATE && t[1] < film.frames() as f64 - 0.15 * RATE;
-    all.filter(|(_, times, _, at)| inside(times) && (30.0..wide - 30.0).contains(&at.0)).collect()
+    all.filter(|s| inside(&s.times) && (30.0..wide - 30.0).contains(&s.at.0)).collect()
 }
 
 /// What is found about clicks alone.
@@ -78,18 +87,14 @@ fn one_click_a_limb_finds_the_others_of_its_girdle() {
     // The second of each limb, and a little beside its toe.
     let clicks: Vec<Click> = Limb::ALL
         .into_iter()
-        .filter_map(|limb| all.iter().filter(|s| s.0 == limb).nth(1))
-        .map(|(limb, _, frame, at)| Click {
-            limb: *limb,
-            frame: *frame,
-            at: (at.0 - 2.0, at.1 - 3.0),
-        })
+        .filter_map(|limb| all.iter().filter(|s| s.limb == limb).nth(1))
+        .map(|s| Click { limb: s.limb, frame: s.middle, at: (s.at.0 - 2.0, s.at.1 - 3.0) })
         .collect();
     assert_eq!(clicks.len(), 4);
     let found = followed(&film, &clicks);
     let on = |c: &Candidate| c.contact.map(|c| c.on);
     let near = |c: &Candidate, of: &[f64; 2]| on(c).is_some_and(|on| (on - of[0]).abs() < 1.5);
-    let right = all.iter().filter(|s| found.iter().any(|c| near(c, &s.1))).count();
+    let right = all.iter().filter(|s| found.iter().any(|c| near(c, &s.times))).count();
     assert!(100 * right >= 90 * all.len(), "{right} of {}", all.len());
     let ridden = film.truth.stances.iter().flatten().map(|s| (s.on + MARGIN_S) * RATE);
     let ridden: Vec<f64> = ridden.collect();
@@ -106,7 +111,7 @@ fn one_click_a_limb_finds_the_others_of_its_girdle() {
 #[test]
 fn a_click_on_bare_ground_finds_nothing() {
     let film = film();
-    let (limb, _, frame, at) = stances(&film)[0];
+    let Stance { limb, middle: frame, at, .. } = stances(&film).remove(0);
     let aside = if at.0 > 320.0 { -250.0 } else { 250.0 };
     let beside = Click { limb, frame, at: (at.0 + aside, at.1) };
     assert!(followed(&film, &[beside]).is_empty());

@@ -39,7 +39,7 @@ const SAYS: Record<Kind, { ask: string; whose: string; none: (limb: Limb) => str
     none: (limb) => `${limb} wears none`,
   },
   hooves: {
-    ask: "Click a hoof of each limb where it stands: it is followed through the film.",
+    ask: "Click one hoof of each limb as it stands: it is followed.",
     whose: "Whose hoof is clicked",
     none: (limb) => `Take ${limb} back`,
   },

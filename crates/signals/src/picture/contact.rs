@@ -47,10 +47,10 @@ const AHEAD: f64 = 0.1;
 const REACH: f64 = 0.12;
 
 /// Beside the noise: causes that are not seen, frames (project default).
-const UNSEEN: f64 = 0.09;
+const UNSEEN: f64 = 0.12;
 
 /// And those that go by time, s: a hoof slides in and rolls over.
-const ROLLS: f64 = 0.0006;
+const ROLLS: f64 = 0.0018;
 
 /// How well it is known when a toe leaves: frames, and s by how fast it is lifted (project default).
 const LEAVES: f64 = 0.27;
@@ -104,10 +104,13 @@ fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<(Knee, Option<f64>
     if (a.at - b.at).abs() > ANOTHER {
         return Some((Knee { sd: a.sd.hypot(0.4), ..a }, Some(b.at)));
     }
-    let (wa, wb) = (1.0 / (a.sd * a.sd + 0.02), 1.0 / (b.sd * b.sd + 0.02));
+    let (wa, wb) = (1.0 / (a.sd * a.sd + ALIKE), 1.0 / (b.sd * b.sd + ALIKE));
     let at = (wa * a.at + wb * b.at) / (wa + wb);
     Some((Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.3 * (a.at - b.at)) }, None))
 }
 
 /// Two moments that are farther apart than this, frames, are not the same one.
 const ANOTHER: f64 = 1.6;
+
+/// However well each is known, the two differ by what neither sees: frames, squared.
+const ALIKE: f64 = 0.02;

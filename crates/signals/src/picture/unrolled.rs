@@ -93,7 +93,7 @@ impl Unrolled {
         for y in 0..h {
             let from_middle = i64::from(fixed(count(y) - 0.5 * count(h - 1)));
             pixels.extend(self.columns.iter().map(|column| {
-                let low = (from_middle * column.grown >> FINE) + i64::from(last / 2);
+                let low = ((from_middle * column.grown) >> FINE) + i64::from(last / 2);
                 let low = i32::try_from(low.clamp(0, i64::from(last))).unwrap_or(last);
                 let above = (low / ONE).min(rows - 2);
                 let down = low - above * ONE;

@@ -13,6 +13,7 @@ struct Footfall {
     limb: Limb,
     on: f64,
     off: f64,
+    along: f64,
     shown: bool,
 }
 
@@ -33,6 +34,8 @@ pub struct Compared {
     pub on_sds: Vec<f64>,
     /// Errors of the offs, frames.
     pub off: Vec<f64>,
+    /// Where hooves were told to stand from where their toes did, forwards and upwards, heights at the withers.
+    pub places: Vec<(f64, f64)>,
     /// How sure each footfall was said to be, and whether it was right.
     pub sure: Vec<(f64, bool)>,
 }
@@ -71,7 +74,8 @@ fn ridden(film: &FlatFilm) -> Vec<Footfall> {
                 at.0 > ROOM.0 && at.0 < width - ROOM.0 && at.1 < height - ROOM.1
             };
             let asked = on > ENDS_S.0 * made.rate && off < count(frames) - ENDS_S.1 * made.rate;
-            Footfall { limb, on, off, shown: asked && inside(on) && inside(off) }
+            let along = s.along;
+            Footfall { limb, on, off, along, shown: asked && inside(on) && inside(off) }
         })
         .collect();
     all.sort_by(|a, b| a.on.total_cmp(&b.on));
@@ -105,6 +109,10 @@ impl Compared {
             out.on_sds.push((s.on - truth.on) / s.on_sd);
             out.sure.push((s.confidence, right));
             out.off.extend(s.off.map(|off| off - truth.off));
+            let toe = film.stands(s.frame, truth.limb, truth.along);
+            let way = film.stands(s.frame, truth.limb, truth.along + 1.0).0 - toe.0;
+            let by = 1.0 / film.made.withers_px;
+            out.places.push(((s.at.0 - toe.0) * by * way.signum(), (toe.1 - s.at.1) * by));
         }
         out
     }
@@ -118,6 +126,7 @@ impl Compared {
         self.on.extend(&other.on);
         self.on_sds.extend(&other.on_sds);
         self.off.extend(&other.off);
+        self.places.extend(&other.places);
         self.sure.extend(&other.sure);
     }
 }

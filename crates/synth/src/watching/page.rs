@@ -38,6 +38,22 @@ fn cells(what: &str, rate: &str, row: &Row) -> String {
     )
 }
 
+/// Where hooves were told to stand.
+fn places(c: &Compared) -> String {
+    let scatter = |of: &dyn Fn(&(f64, f64)) -> f64| {
+        let all: Vec<f64> = c.places.iter().map(of).collect();
+        let mean = all.iter().sum::<f64>() / count(all.len()).max(1.0);
+        let squares = all.iter().map(|v| (v - mean).powi(2)).sum::<f64>();
+        (100.0 * mean, 100.0 * (squares / count(all.len()).max(1.0)).sqrt())
+    };
+    let (ahead, up) = (scatter(&|p| p.0), scatter(&|p| p.1));
+    format!(
+        "Places of hooves, from the toe, in heights at the withers: {:+.1} % ahead, scattered by {:.1} %; {:+.1} % above, by \
+         {:.1} %.\n\n",
+        ahead.0, ahead.1, up.0, up.1
+    )
+}
+
 /// Share of ons whose error is below so many standard deviations.
 fn below(c: &Compared, sds: f64) -> f64 {
     percent(c.on_sds.iter().filter(|z| z.abs() < sds).count(), c.on_sds.len())
@@ -108,6 +124,7 @@ pub fn page(
         below(c, 2.0),
         below(c, 3.0)
     );
+    out.push_str(&places(c));
     out.push_str("| said to be sure | footfalls | said, mean | right |\n|---|---:|---:|---:|\n");
     for (from, to) in STEPS {
         let own: Vec<&(f64, bool)> = c.sure.iter().filter(|(s, _)| *s >= from && *s < to).collect();
