@@ -35,17 +35,21 @@ pub fn forget_odd_offs(seen: &mut [Seen]) {
     for (s, _) in seen.iter_mut().zip(odd).filter(|(_, odd)| *odd) {
         forget(s);
     }
-    let girdles = [true, false].map(|hind| {
-        let own = seen.iter().filter(|s| s.limb.is_hind() == hind);
-        let mut lengths: Vec<f64> = own.filter_map(length).collect();
-        lengths.sort_by(f64::total_cmp);
-        lengths.get(lengths.len() / 2).copied()
-    });
-    let [Some(hind), Some(fore)] = girdles else { return };
-    if hind.min(fore) < SHORTER * hind.max(fore) {
-        seen.iter_mut()
-            .filter(|s| s.off.is_some() && s.limb.is_hind() == (hind < fore))
-            .for_each(forget);
+    // Each fore by the hind that landed nearest to it: of one gait, where there are two.
+    let hinds: Vec<(f64, f64)> =
+        seen.iter().filter(|s| s.limb.is_hind()).filter_map(|s| Some((s.on, length(s)?))).collect();
+    let by_hind = |s: &Seen| {
+        let near = |h: &&(f64, f64)| (h.0 - s.on).abs();
+        let hind = hinds.iter().min_by(|a, b| near(a).total_cmp(&near(b)))?;
+        Some(length(s)? / hind.1)
+    };
+    let fores = seen.iter().filter(|s| !s.limb.is_hind());
+    let mut shares: Vec<f64> = fores.filter_map(by_hind).collect();
+    shares.sort_by(f64::total_cmp);
+    let Some(share) = shares.get(shares.len() / 2).copied() else { return };
+    if !(SHORTER..=1.0 / SHORTER).contains(&share) {
+        let shorter = |s: &&mut Seen| s.limb.is_hind() == (share > 1.0) && s.off.is_some();
+        seen.iter_mut().filter(shorter).for_each(forget);
     }
 }
 

@@ -40,18 +40,26 @@ const GROUP: f64 = 0.5;
 /// the withers.
 const BAND: (f64, f64) = (0.13, 0.03);
 
-/// Lays a clip of `frames`, `rate` a second, in which some hooves were shown.
+/// Hears what share of a look is done, 0 to 1.
+pub type Done<'a> = &'a (dyn Fn(f64) + Sync);
+
+/// Shares of a look that are done when the camera's way is known roughly, the pictures are unrolled, its way is known
+/// with the horse left out, the shadow is lifted, and strokes are found: as they took on two cores.
+const STAGES: [f64; 5] = [0.25, 0.45, 0.7, 0.85, 0.92];
+
+/// Lays a clip of `frames`, `rate` a second, in which some hooves were shown; `done` hears how far it is.
 ///
 /// # Errors
 /// When nothing can be told from it: why, and what to film instead.
-pub fn laid(frames: Vec<Layers>, rate: f64, clicks: &[Click]) -> Result<Laid, Refused> {
+pub fn laid(frames: Vec<Layers>, rate: f64, clicks: &[Click], done: Done) -> Result<Laid, Refused> {
     if count(frames.len()) <= rate {
         return Err(Refused::Short);
     }
     let keys = Keys::of(&frames, rate);
     let rough = path(&frames, rate, &keys, None);
+    done(STAGES[0]);
     let Some(long) = focal(&frames, rate, &rough.to_first) else {
-        return flat(frames, rate, &keys, &rough, clicks);
+        return flat(frames, rate, (&keys, &rough), clicks, done);
     };
     let picture = frames[0].picture();
     let unrolled = Unrolled::new((picture.width, picture.height), long);
@@ -64,22 +72,24 @@ pub fn laid(frames: Vec<Layers>, rate: f64, clicks: &[Click]) -> Result<Laid, Re
         clicks.iter().map(|c| Click { at: unrolled.onto(c.at), ..*c }).collect();
     // What blocks vote for is coarse: unrolled it is the same.
     let rough = path(&round, rate, &keys, None);
-    Ok(Laid { unrolled: Some(unrolled), ..flat(round, rate, &keys, &rough, &clicks)? })
+    done(STAGES[1]);
+    Ok(Laid { unrolled: Some(unrolled), ..flat(round, rate, (&keys, &rough), &clicks, done)? })
 }
 
 /// Lays frames in which a turn of the camera is a shift; `rough` is its way as far as it is known.
 fn flat(
     mut frames: Vec<Layers>,
     rate: f64,
-    keys: &Keys,
-    rough: &Path,
+    (keys, rough): (&Keys, &Path),
     clicks: &[Click],
+    done: Done,
 ) -> Result<Laid, Refused> {
     let Some(first) = frames.first() else { return Err(Refused::Short) };
     let size = (count(first.picture().width), count(first.picture().height));
     let found = horses(&frames, rate, &rough.to_first);
     let areas: Vec<Option<Area>> = found.iter().map(|h| h.map(|h| h.area)).collect();
     let way = path(&frames, rate, keys, Some(&areas));
+    done(STAGES[2]);
     let camera = camera(&way, size)?;
     let mut found = horses(&frames, rate, &way.to_first);
     one_horse(&mut found, rate, &way.to_first);
@@ -94,12 +104,14 @@ fn flat(
     });
     let behind = |f: usize| &backgrounds[place(count(f) / group).min(backgrounds.len() - 1)];
     let before = lift_shadows(&mut frames, &way, &mut horse, rate, behind);
+    done(STAGES[3]);
     let rows = (place(BAND.0 * horse.height), place(BAND.1 * horse.height).max(2));
     let bands = horse.bands(&found);
     let (to_first, height, rightward) = (&way.to_first, horse.height, horse.rightward);
     let mut candidates = {
         let picture = |f: usize| frames[f].picture();
         let ground = still(rate, &way.to_first, &bands, |x| horse.row(x), rows, picture, behind);
+        done(STAGES[4]);
         let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height, rightward };
         let ahead = |stroke: &Stroke, middle: usize| {
             let way = if horse.rightward { 1.0 } else { -1.0 };

@@ -9,6 +9,7 @@
 pub mod alike;
 pub mod area;
 pub mod background;
+pub mod by_others;
 pub mod candidate;
 pub mod contact;
 pub mod follow;

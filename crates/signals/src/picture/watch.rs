@@ -4,11 +4,12 @@
 use umlauf_gait::base::limb::Side;
 
 use crate::picture::alike::forget_odd_offs;
+use crate::picture::by_others::by_others;
 use crate::picture::follow::Click;
 use crate::picture::footfalls::{A_FOOTFALL, doubt_unlike_others, footfalls};
 use crate::picture::grey::Grey;
 use crate::picture::hidden::hidden;
-use crate::picture::laid::{Laid, laid};
+use crate::picture::laid::{Done, Laid, laid};
 use crate::picture::may::May;
 use crate::picture::motion::Layers;
 use crate::picture::refused::{Camera, Refused};
@@ -38,7 +39,7 @@ const FEWEST: usize = 6;
 /// # Errors
 /// When nothing can be told from it: why, and what to film instead.
 pub fn watch(frames: Vec<Layers>, rate: f64, near: Option<Side>) -> Result<Watched, Refused> {
-    watch_shown(frames, rate, &Shown { near, worn: Worn::default(), clicks: vec![] })
+    watch_shown(frames, rate, &Shown { near, ..Shown::default() }, &|_| ())
 }
 
 /// What a person has said of a clip.
@@ -52,12 +53,17 @@ pub struct Shown {
     pub clicks: Vec<Click>,
 }
 
-/// As [`watch`], with what a person has said.
+/// As [`watch`], with what a person has said; `done` hears how far it is.
 ///
 /// # Errors
 /// As [`watch`].
-pub fn watch_shown(frames: Vec<Layers>, rate: f64, shown: &Shown) -> Result<Watched, Refused> {
-    told(laid(frames, rate, &shown.clicks)?, rate, shown.near, &shown.worn)
+pub fn watch_shown(
+    frames: Vec<Layers>,
+    rate: f64,
+    shown: &Shown,
+    done: Done,
+) -> Result<Watched, Refused> {
+    told(laid(frames, rate, &shown.clicks, done)?, rate, shown.near, &shown.worn)
 }
 
 /// The footfalls of what was laid.
@@ -124,6 +130,7 @@ pub fn told(laid: Laid, rate: f64, near: Option<Side>, worn: &Worn) -> Result<Wa
             seen
         })
         .collect();
+    by_others(&mut footfalls);
     forget_odd_offs(&mut footfalls);
     Ok(Watched { camera, near, height: horse.height, footfalls })
 }

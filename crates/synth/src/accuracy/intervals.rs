@@ -16,6 +16,7 @@ use crate::marking::Marking;
 use crate::schooling::Schooling;
 use crate::schooling::ride;
 use crate::schooling::varied;
+use crate::template::Template;
 
 /// A drift of tempo over forty strides: found, or falsely found.
 pub fn drifts(rate: f64, runs: u64, drift: f64) -> Row {
@@ -109,14 +110,23 @@ pub(crate) fn interval(
     school: &Schooling,
     marking: &Marking,
 ) -> Option<(f64, (f64, f64), f64)> {
-    let t = school.template;
+    if of == Interval::Regularity {
+        let r = bout.regularity?;
+        return Some((r.value, r.ci95?, 100.0 * marking.stride_cv));
+    }
+    steady(of, bout, &school.template)
+}
+
+/// The same of what a template alone tells: all but regularity.
+pub(crate) fn steady(
+    of: Interval,
+    bout: &BoutFigures,
+    t: &Template,
+) -> Option<(f64, (f64, f64), f64)> {
     let with = |e: Estimate, truth: f64| Some((e.value, e.ci95?, truth));
     match of {
+        Interval::Regularity => None,
         Interval::Tempo => with(bout.tempo?.duration, t.stride_s),
-        Interval::Regularity => {
-            let r = bout.regularity?;
-            Some((r.value, r.ci95?, 100.0 * marking.stride_cv))
-        }
         Interval::Suspension => {
             // First hoof of either pair down, last hoof of the other off; the mean of both.
             let on = |a: usize, b: usize| t.phases[a].min(t.phases[b]);

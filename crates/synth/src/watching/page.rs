@@ -196,6 +196,14 @@ fn verdicts(out: &mut String, all: &Row, asked: &[Asked], outcomes: &[Outcome]) 
     line("canter lead", each(&|t| t.lead), "≥ 98 %");
     line("tempo within 0.5 %", each(&|t| t.tempo.map(|e| e.abs() <= 0.005)), "all");
     line("a late change with the pair that was late", each(&|t| t.late_found), "≥ 90 %");
+    let names = ["tempo", "a trot's dissociation", "a trot's suspension"];
+    for (k, of) in names.into_iter().enumerate() {
+        line(
+            &format!("the 95 % interval of {of} holds the truth"),
+            each(&|t| t.held[k]),
+            "93–97 %",
+        );
+    }
     let clean = Row::of(asked, outcomes, |a| a.ridden.changes && a.late_by() == Some(0));
     line(
         "a clean change called late",

@@ -98,7 +98,7 @@ pub fn watched(asked: &Asked, film: &FlatFilm) -> Result<Watched, Refused> {
     }
     let worn = Worn::new(&shown(film, &tints), tints);
     let shown = Shown { worn, ..Shown::default() };
-    watch_shown(layers(pictures), asked.rate, &shown)
+    watch_shown(layers(pictures), asked.rate, &shown, &|_| ())
 }
 
 /// Draws a film, watches it, compares.

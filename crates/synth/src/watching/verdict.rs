@@ -8,6 +8,7 @@ use umlauf_gait::events::flying_change::{FlyingChange, Verdict};
 use umlauf_gait::{Footfall, Options, analyse};
 use umlauf_signals::picture::seen::Seen;
 
+use crate::accuracy::intervals::{Interval, steady};
 use crate::accuracy::row::longest;
 use crate::flat::film::{FlatFilm, MARGIN_S};
 use crate::watching::asked::Asked;
@@ -23,9 +24,15 @@ pub struct Told {
     pub tempo: Option<f64>,
     /// A late change was found with the pair that was late.
     pub late_found: Option<bool>,
+    /// Whether the 95 % intervals of [`INTERVALS`] hold the truth, where they are given.
+    pub held: [Option<bool>; 3],
     /// A clean change, or none at all, was called late.
     pub late_made_up: bool,
 }
+
+/// Intervals that are judged.
+pub const INTERVALS: [Interval; 3] =
+    [Interval::Tempo, Interval::Dissociation, Interval::Suspension];
 
 /// What was told of a ride from the footfalls `seen`.
 pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
@@ -63,6 +70,13 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
     let canters = meant.is_some_and(|b| b.label.gait == Gait::Canter);
     let lead = canters.then(|| own.map(leads) == meant.map(leads));
     let tempo = |b: Option<&BoutFigures>| b.and_then(|b| b.tempo.as_ref()).map(|t| t.tempo.value);
+    let template = &film.truth.ride.template;
+    let held = INTERVALS.map(|of| {
+        // Diagonals are together, or nearly, in a trot.
+        let asked_for = of == Interval::Tempo || asked.ridden.template == "trot";
+        let (_, (low, high), truth) = steady(of, own.filter(|_| asked_for)?, template)?;
+        Some((low..=high).contains(&truth))
+    });
     let late = asked.late_by();
     let told_late = |c: &FlyingChange| match c.verdict {
         Verdict::LateBehind => Some(1),
@@ -76,6 +90,7 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         // In a ride with a change the longer canter is on one lead in one, on the other in the other.
         lead: lead.filter(|_| late.is_none()),
         tempo: tempo(own).zip(tempo(meant)).map(|(own, meant)| own / meant - 1.0),
+        held,
         late_found: truly_late.map(|l| lates == [l]),
         late_made_up: truly_late.is_none() && !lates.is_empty(),
     }

@@ -129,8 +129,20 @@ async fn seen_at(
             ..*c
         });
         let shown = Shown { near, worn: Worn::new(wraps, tints), clicks: clicks.collect() };
-        let watching = move || watch_shown(pictures, rate, &shown);
-        let watched = tokio::task::spawn_blocking(watching).await?;
+        let (tell, mut told) = tokio::sync::mpsc::unbounded_channel();
+        // The receiver lives as long as the look.
+        let watching = move || watch_shown(pictures, rate, &shown, &|share| _ = tell.send(share));
+        let mut watching = tokio::task::spawn_blocking(watching);
+        let watched = loop {
+            tokio::select! {
+                watched = &mut watching => break watched?,
+                Some(share) = told.recv() => {
+                    let part = READING + (1.0 - READING) * share;
+                    #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
+                    done((own as f64 + part * (end - own) as f64) / frames as f64);
+                }
+            }
+        };
         match watched {
             Err(why) => unseen.push((own, end - 1, why)),
             Ok(found) => add(&mut whole, found, part, from, own..end, by),
