@@ -106,11 +106,11 @@ fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<(Knee, Option<f64>
     }
     let (wa, wb) = (1.0 / (a.sd * a.sd + ALIKE), 1.0 / (b.sd * b.sd + ALIKE));
     let at = (wa * a.at + wb * b.at) / (wa + wb);
-    Some((Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.3 * (a.at - b.at)) }, None))
+    Some((Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.4 * (a.at - b.at)) }, None))
 }
 
 /// Two moments that are farther apart than this, frames, are not the same one.
 const ANOTHER: f64 = 1.6;
 
 /// However well each is known, the two differ by what neither sees: frames, squared.
-const ALIKE: f64 = 0.02;
+const ALIKE: f64 = 0.04;
