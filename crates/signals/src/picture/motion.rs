@@ -280,8 +280,7 @@ fn points(picture: &Grey) -> Vec<Kept> {
                 let n = (A_CELL / 2).min(cell.len());
                 if n > 0 {
                     cell.select_nth_unstable_by(n - 1, |a, b| b.cmp(a));
-                    let place = |key: u32| (key & 0xffff) as usize;
-                    out.extend(cell.drain(..n).map(place).map(|place| {
+                    out.extend(cell.drain(..n).map(place_of).map(|place| {
                         Kept::of(&point(picture, left + place % across, top + place / across))
                     }));
                 }
@@ -294,11 +293,21 @@ fn points(picture: &Grey) -> Vec<Kept> {
     out
 }
 
-/// Sorts places of a cell by how steep they are across, then down: in the two highest bytes.
+/// Sorts places of a cell by how steep they are across, then down: in the two highest bytes. Of equals those from all
+/// over the cell, and not its last, come first.
 fn key(slope: (u8, u8), place: usize) -> u32 {
-    let place = u32::try_from(place).unwrap_or(u32::MAX) & 0xffff;
+    let place = u32::try_from(place).unwrap_or(u32::MAX).wrapping_mul(SCATTERS) & 0xffff;
     u32::from(slope.0) << 24 | u32::from(slope.1) << 16 | place
 }
+
+/// The place in a key.
+fn place_of(key: u32) -> usize {
+    (key.wrapping_mul(GATHERS) & 0xffff) as usize
+}
+
+/// An odd number, and its inverse to 2¹⁶.
+const SCATTERS: u32 = 40_503;
+const GATHERS: u32 = 30_599;
 
 /// Places of a cell that are looked at, at most.
 const MOST_PLACES: usize = 1 << 16;

@@ -1,6 +1,7 @@
 //! The row on which each hoof stands: where what is seen of it ends, and whether that is the hoof.
 
 use crate::picture::candidate::Candidate;
+use crate::picture::contact::Contact;
 use crate::picture::hoof::Looks;
 use crate::picture::shadow::Shadow;
 use crate::picture::sides::{Stance, halves};
@@ -17,7 +18,7 @@ pub fn stand(found: &mut [Candidate], looks: &Looks, shadow: Option<Shadow>) {
             if (sole - f.row).abs() > MOVED * height {
                 let again = looks.hoof(&f.stroke, sole);
                 let contact = again.as_ref().and_then(|h| looks.contact(h, &f.stroke));
-                f.contact = contact.filter(|c| c.or_on.is_none()).or(f.contact);
+                f.contact = better(f.contact, contact);
             }
             f.row = sole;
         }
@@ -48,7 +49,7 @@ pub fn stand(found: &mut [Candidate], looks: &Looks, shadow: Option<Shadow>) {
             f.row = low;
             // A shadow goes on below a hoof by right, and beside it.
             f.row_sd = if beside > WIDE { DEEPEST * height } else { 0.0 };
-            f.contact = contact.filter(|c| c.or_on.is_none()).or(f.contact);
+            f.contact = better(f.contact, contact);
         }
     }
     let stances: Vec<Stance> = found.iter().map(Candidate::stance).collect();
@@ -115,3 +116,9 @@ const TWO_TONES: f32 = 0.15;
 
 /// What lies below a limb is its shadow where it goes on beside it.
 const WIDE: f64 = 0.75;
+
+/// The contact as it was seen first, or again on another row: that whose two looks agree, and agree better.
+fn better(first: Option<Contact>, again: Option<Contact>) -> Option<Contact> {
+    let worse = |c: &Contact| first.is_some_and(|f| f.or_on.is_none() && f.on_sd < c.on_sd);
+    again.filter(|c| c.or_on.is_none() && !worse(c)).or(first)
+}
