@@ -26,6 +26,7 @@ pub mod may;
 pub mod motion;
 pub mod one_horse;
 pub mod path;
+pub mod points;
 pub mod refused;
 pub mod seen;
 pub mod settle;
