@@ -6,7 +6,7 @@ export default defineConfig({
   workers: 1,
   // A busy machine may stall a video once; a fault of ours fails both times.
   retries: process.env.CI ? 1 : 0,
-  timeout: 300_000,
+  timeout: 120_000,
   reporter: [["list"]],
   use: {
     baseURL: process.env.UMLAUF_URL,

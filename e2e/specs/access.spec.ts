@@ -1,17 +1,20 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 
 import { open, shown } from "./desk";
+
+/** Serious faults of what the page shows. */
+async function faults(page: Page): Promise<string[]> {
+  const found = await new AxeBuilder({ page }).analyze();
+  return found.violations
+    .filter((v) => v.impact === "serious" || v.impact === "critical")
+    .map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(" ")}`);
+}
 
 for (const scheme of ["light", "dark"] as const) {
   test(`no serious fault of access, ${scheme}`, async ({ page }) => {
     await page.emulateMedia({ colorScheme: scheme });
-    const serious = async () => {
-      const found = await new AxeBuilder({ page }).analyze();
-      return found.violations
-        .filter((v) => v.impact === "serious" || v.impact === "critical")
-        .map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(" ")}`);
-    };
+    const serious = () => faults(page);
     await page.goto("/");
     await page.getByRole("button", { name: "Add a horse" }).click();
     await page
@@ -43,6 +46,11 @@ for (const scheme of ["light", "dark"] as const) {
     await page.getByRole("link", { name: "left, right" }).first().click();
     await expect(page.getByRole("heading", { name: "Differences" })).toBeVisible();
     expect(await serious()).toEqual([]);
+  });
+
+  test(`no serious fault of access on the desks, ${scheme}`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme: scheme });
+    const serious = () => faults(page);
     await open(page, "Kiebitz", "kiebitz-walk");
     for (const tab of ["findings", "figures", "work", "marked", "clip"]) {
       await page.getByRole("tab", { name: tab }).click();

@@ -63,8 +63,7 @@ pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
         }
     };
     let beside = |a: &Candidate, b: &Candidate| {
-        let shared = count(a.stroke.to.min(b.stroke.to)) - count(a.stroke.from.max(b.stroke.from));
-        let share = shared / long(a).min(long(b)).max(1.0);
+        let share = shared(&a.stroke, &b.stroke);
         let far = (a.stroke.x - b.stroke.x).abs() / height;
         if a.lands() && b.lands() && (a.ahead - b.ahead).abs() > FORE_AND_HIND {
             return false;
@@ -79,6 +78,17 @@ pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
         .map(|k| (0..found.len()).all(|j| j == k || !beside(&found[k], &found[j]) || !better(j, k)))
         .collect();
     found.into_iter().zip(keep).filter(|(_, keep)| *keep).map(|(f, _)| f).collect()
+}
+
+/// The share of the shorter one's time in which two strokes stood both; below nothing where they did not.
+fn shared(a: &Stroke, b: &Stroke) -> f64 {
+    let both = count(a.to.min(b.to)) - count(a.from.max(b.from));
+    both / count((a.to - a.from).min(b.to - b.from)).max(1.0)
+}
+
+/// Whether two strokes are of one hoof, of a horse of `height` pixels at the withers: at one place, and at one time.
+pub fn of_one_hoof(a: &Stroke, b: &Stroke, height: f64) -> bool {
+    (a.x - b.x).abs() < NEAR * height && shared(a, b) > MUCH
 }
 
 /// Weighs how much was hidden of each against the others of its girdle.

@@ -104,7 +104,7 @@ fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<(Knee, Option<f64>
     if (a.at - b.at).abs() > ANOTHER {
         return Some((Knee { sd: a.sd.hypot(0.4), ..a }, Some(b.at)));
     }
-    let (wa, wb) = (1.0 / (a.sd * a.sd + ALIKE), 1.0 / (b.sd * b.sd + ALIKE));
+    let (wa, wb) = (1.0 / (a.sd * a.sd + NEITHER), 1.0 / (b.sd * b.sd + NEITHER));
     let at = (wa * a.at + wb * b.at) / (wa + wb);
     Some((Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.4 * (a.at - b.at)) }, None))
 }
@@ -113,4 +113,4 @@ fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<(Knee, Option<f64>
 const ANOTHER: f64 = 1.6;
 
 /// However well each is known, the two differ by what neither sees: frames, squared.
-const ALIKE: f64 = 0.04;
+const NEITHER: f64 = 0.04;

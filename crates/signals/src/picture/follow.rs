@@ -7,8 +7,8 @@
 use umlauf_gait::base::limb::Limb;
 
 use crate::number::{count, place};
-use crate::picture::candidate::Candidate;
-use crate::picture::hoof::Looks;
+use crate::picture::candidate::{Candidate, of_one_hoof};
+use crate::picture::hoof::{Looks, middles};
 use crate::picture::may::May;
 use crate::picture::strokes::Stroke;
 
@@ -92,13 +92,8 @@ impl Followed<'_, '_, '_> {
     /// Takes a stance: what was found there already is what it is, and the word for it holds.
     fn take(&self, found: &mut Vec<Candidate>, stands: &Stands, may: May) {
         let stroke = &stands.stroke;
-        let same = found.iter_mut().find(|f| {
-            let shared = count(f.stroke.to.min(stroke.to)) - count(f.stroke.from.max(stroke.from));
-            let shorter = (stroke.to - stroke.from).min(f.stroke.to - f.stroke.from);
-            (f.stroke.x - stroke.x).abs() < APART * self.looks.height
-                && shared > 0.4 * count(shorter)
-        });
-        if let Some(same) = same {
+        let height = self.looks.height;
+        if let Some(same) = found.iter_mut().find(|f| of_one_hoof(&f.stroke, stroke, height)) {
             if may != May::ANY {
                 same.may = may;
             }
@@ -106,7 +101,7 @@ impl Followed<'_, '_, '_> {
         }
         let middle = usize::midpoint(stroke.from, stroke.to);
         let way = if self.looks.rightward { 1.0 } else { -1.0 };
-        let ahead = way * (stroke.x - self.body[middle]) / self.looks.height;
+        let ahead = way * (stroke.x - self.body[middle]) / height;
         found.push(Candidate { may, ..Candidate::of(self.looks, *stroke, stands.row, ahead) });
     }
 
@@ -124,14 +119,7 @@ impl Followed<'_, '_, '_> {
             (first.stroke.from..=first.stroke.to).step_by(self.step()).collect();
         let inner = &frames[frames.len() / 4..frames.len() - frames.len() / 4];
         let looks: Vec<Vec<f32>> = inner.iter().map(|f| self.look(*f, x, row)).collect();
-        let look = (0..once.look.len())
-            .map(|k| {
-                let mut all: Vec<f32> =
-                    looks.iter().map(|l| l[k]).filter(|v| !v.is_nan()).collect();
-                all.sort_by(f32::total_cmp);
-                all.get(all.len() / 2).copied().unwrap_or(f32::NAN)
-            })
-            .collect();
+        let look = middles(&looks);
         let middle = usize::midpoint(first.stroke.from, first.stroke.to);
         let shown = Shown { look, frame: middle, ..once };
         let own = self
@@ -188,7 +176,8 @@ impl Followed<'_, '_, '_> {
                 first = first.or(Some(k));
                 last = k;
             }
-            let ends = k == alike.len() || k > last + GAP || frames[k] > frames[last] + 3 * step;
+            let ends =
+                k == alike.len() || k > last + GAP || frames[k] > frames[last] + (GAP + 1) * step;
             if let Some(from) = first.filter(|_| !is && ends) {
                 // What stood there from the first has no on.
                 if last + 1 - from >= least && from > GAP {

@@ -345,7 +345,7 @@ fn steps(from: f64, to: f64) -> Vec<f64> {
 }
 
 /// Medians of looks at the same places.
-fn middles(looks: &[Vec<f32>]) -> Vec<f32> {
+pub(super) fn middles(looks: &[Vec<f32>]) -> Vec<f32> {
     let mut seen = Vec::with_capacity(looks.len());
     (0..looks.first().map_or(0, Vec::len))
         .map(|k| {

@@ -7,7 +7,7 @@ use crate::number::{count, place};
 pub struct Knee {
     /// Its place, between values.
     pub at: f64,
-    /// How well its place is known, from the noise about the lines.
+    /// Its standard deviation, by the noise about the lines and by how steep rises usually are.
     pub sd: f64,
 }
 
