@@ -107,6 +107,10 @@ pub fn page(
             let _ = writeln!(out, "{}", cells(ridden.name, &format!("{rate:.0}"), &own));
         }
     }
+    for ridden in RIDDEN {
+        let own = row(&|a| a.ridden == ridden);
+        let _ = writeln!(out, "{}", cells(&format!("all, {}", ridden.name), "all", &own));
+    }
     for handling in HANDLINGS {
         let own = row(&|a| a.handling == handling);
         let name = format!("all, camera {}", format!("{handling:?}").to_lowercase());

@@ -63,13 +63,20 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         .filter(|f| f.on.0 > first - WITHIN_S && f.on.0 < last + WITHIN_S)
         .collect();
     true_marks.sort_by(|a, b| a.on.0.total_cmp(&b.on.0));
-    let (found, truth) = (analyse(&marks, &options), analyse(&true_marks, &options));
+    let found = analyse(&marks, &options);
+    let truth = analyse(&true_marks, &options);
     let (own, meant) = (longest(&found.bouts), longest(&truth.bouts));
     let gait = |b: Option<&BoutFigures>| b.map(|b| b.label.gait);
     let leads = |b: &BoutFigures| (b.label.hind_lead, b.label.fore_lead);
     let canters = meant.is_some_and(|b| b.label.gait == Gait::Canter);
     let lead = canters.then(|| own.map(leads) == meant.map(leads));
     let tempo = |b: Option<&BoutFigures>| b.and_then(|b| b.tempo.as_ref()).map(|t| t.tempo.value);
+    // No horse keeps its tempo to half a per cent: the same strides are compared.
+    if let Some(own) = own {
+        let (start, end) = (own.start_s - WITHIN_S, own.end_s + WITHIN_S);
+        true_marks.retain(|f| (start..=end).contains(&f.on.0));
+    }
+    let of_own = analyse(&true_marks, &options);
     let template = &film.truth.ride.template;
     let held = INTERVALS.map(|of| {
         // Diagonals are together, or nearly, in a trot.
@@ -89,7 +96,7 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         gait: gait(own) == gait(meant),
         // In a ride with a change the longer canter is on one lead in one, on the other in the other.
         lead: lead.filter(|_| late.is_none()),
-        tempo: tempo(own).zip(tempo(meant)).map(|(own, meant)| own / meant - 1.0),
+        tempo: tempo(own).zip(tempo(longest(&of_own.bouts))).map(|(own, meant)| own / meant - 1.0),
         held,
         late_found: truly_late.map(|l| lates == [l]),
         late_made_up: truly_late.is_none() && !lates.is_empty(),
