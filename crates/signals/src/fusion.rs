@@ -4,6 +4,9 @@
 //! clip: the offset at which most beats lie on footfalls that were seen. A beat helps the footfall it lies
 //! on when there is only one it can be of; where both disagree neither is bent.
 
+use umlauf_gait::base::limb::Limb;
+
+use crate::due::Due;
 use crate::number::{count, place};
 
 /// A moment and its standard deviation, s.
@@ -97,4 +100,98 @@ fn nearest(beats: &[Moment], at: f64) -> Option<(usize, f64)> {
 pub fn both(a: Moment, b: Moment) -> Moment {
     let (wa, wb) = (1.0 / (a.sd * a.sd), 1.0 / (b.sd * b.sd));
     Moment { at: (wa * a.at + wb * b.at) / (wa + wb), sd: (1.0 / (wa + wb)).sqrt() }
+}
+
+/// What was told of a footfall by one source.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Told {
+    /// Its limb, where the source knows limbs.
+    pub limb: Option<Limb>,
+    /// When it took the ground.
+    pub on: Moment,
+    /// Chance that it is right.
+    pub confidence: f64,
+}
+
+/// A footfall of a clip that was looked at and listened to.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Footfall {
+    /// What is told of it by both, on the picture's clock.
+    pub told: Told,
+    /// Which of those seen it is.
+    pub seen: Option<usize>,
+    /// Which beat it is.
+    pub beat: Option<usize>,
+    /// Why it is less sure than its sources.
+    pub why: Option<Disagree>,
+}
+
+/// Where picture and sound do not say the same.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Disagree {
+    /// A beat where no footfall was seen.
+    HeardNotSeen,
+    /// No beat, in a clip where nearly all others have one.
+    SeenNotHeard,
+}
+
+/// A beat this near to a footfall that was seen is of it or of the one beside it, s.
+const ALSO_HEARD: f64 = 0.045;
+
+/// Where this share of the others is heard, silence says something …
+const ALL_HEARD: f64 = 0.9;
+
+/// … and leaves so much of a footfall's chance; below this it is not listed.
+const SILENT: f64 = 0.6;
+const NOT_LISTED: f64 = 0.5;
+
+/// Two that agree and do not know of each other leave this share of doubt; a beat alone has this share of its chance.
+const AGREED: f64 = 0.7;
+const ALONE: f64 = 0.8;
+
+/// Footfalls seen and beats heard, each in order of time, as one list, and how much later the sound comes. A beat that
+/// nothing was seen of is listed by itself, as the limb that is due then, where one alone is. `None` where no offset
+/// fits: they are not of one horse.
+pub fn joined(seen: &[Told], heard: &[Told]) -> Option<(Vec<Footfall>, f64)> {
+    let moments = |all: &[Told]| all.iter().map(|t| t.on).collect::<Vec<_>>();
+    let (eyes, ears) = (moments(seen), moments(heard));
+    let Lined { offset, beat_of } = lined(&eyes, &ears)?;
+    let on_picture = |beat: usize| Moment { at: ears[beat].at - offset, ..ears[beat] };
+    let is_heard = |t: &Told| {
+        nearest(&ears, t.on.at + offset).is_some_and(|(_, d)| d.abs() < ALSO_HEARD + t.on.sd)
+    };
+    let silent = count(seen.iter().filter(|t| is_heard(t)).count()) > ALL_HEARD * count(seen.len());
+    let by_both = seen.iter().zip(&beat_of).enumerate().filter_map(|(k, (told, beat))| {
+        let footfall = Footfall { told: *told, seen: Some(k), beat: *beat, why: None };
+        let (on, confidence, why) = match beat {
+            Some(beat) => {
+                (both(told.on, on_picture(*beat)), 1.0 - (1.0 - told.confidence) * AGREED, None)
+            }
+            None if silent && !is_heard(told) => {
+                (told.on, SILENT * told.confidence, Some(Disagree::SeenNotHeard))
+            }
+            None => (told.on, told.confidence, None),
+        };
+        let told = Told { on, confidence, ..*told };
+        (why.is_none() || confidence > NOT_LISTED).then_some(Footfall { told, why, ..footfall })
+    });
+    let mut out: Vec<Footfall> = by_both.collect();
+    let due = Due::of(Limb::ALL.map(|limb| {
+        let own = out.iter().filter(|f| f.told.limb == Some(limb) && f.why.is_none());
+        own.map(|f| f.told.on.at).collect()
+    }));
+    let beside = |at: f64| out.iter().any(|f| (f.told.on.at - at).abs() < ALSO_HEARD);
+    let alone = (0..heard.len()).filter(|k| !beat_of.contains(&Some(*k)));
+    let alone: Vec<Footfall> = alone
+        .filter(|k| !beside(on_picture(*k).at))
+        .map(|k| {
+            let on = on_picture(k);
+            let limb = due.as_ref().and_then(|due| due.whose(on.at));
+            let told = Told { limb, on, confidence: ALONE * heard[k].confidence };
+            Footfall { told, seen: None, beat: Some(k), why: Some(Disagree::HeardNotSeen) }
+        })
+        .collect();
+    out.extend(alone);
+    out.sort_by(|a, b| a.told.on.at.total_cmp(&b.told.on.at));
+    Some((out, offset))
 }

@@ -1,6 +1,7 @@
 //! What pictures, sound and sensors say about footfalls. Pure.
 
 pub mod click;
+pub mod due;
 pub mod envelope;
 pub mod fusion;
 mod number;

@@ -5,7 +5,7 @@
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use umlauf_gait::base::limb::{Limb, Side};
-use umlauf_signals::fusion::{Moment, lined};
+use umlauf_signals::fusion::{Disagree, Moment, Told, joined, lined};
 use umlauf_signals::picture::contact::Contact;
 use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::settle::Usual;
@@ -145,6 +145,45 @@ fn sound_lies_over_the_picture_by_one_offset_and_leaves_what_it_cannot_tell() {
     let mut other = other;
     other.sort_by(|a, b| a.at.total_cmp(&b.at));
     assert_eq!(lined(&seen, &other), None);
+}
+
+/// A walk of ten strides: what is heard and was not seen is of the limb that is due, a gate is nobody's, and what was
+/// seen where all others are heard, and is not, goes where it was doubtful before.
+#[test]
+fn what_is_only_heard_is_of_the_limb_that_is_due_and_what_is_only_seen_is_doubted() {
+    let mut rng = ChaCha8Rng::seed_from_u64(35);
+    let walk = [(0.0, Limb::LH), (0.24, Limb::LF), (0.5, Limb::RH), (0.74, Limb::RF)];
+    let told = |limb, at, sd, confidence| Told { limb, on: Moment { at, sd }, confidence };
+    let (mut truth, mut seen, mut beats) = (vec![], vec![], vec![]);
+    for k in 0..40 {
+        let (phase, limb) = walk[k % 4];
+        let at = 0.5 + 1.1 * ((k / 4) as f64 + phase) + 0.01 * noise(&mut rng);
+        truth.push((limb, at));
+        if k % 9 != 4 {
+            seen.push(told(Some(limb), at + 0.005 * noise(&mut rng), 0.005, 0.95));
+        }
+        beats.push(told(None, at + 0.06 + 0.002 * noise(&mut rng), 0.002, 0.9));
+    }
+    // A gate a tenth of a second after a hoof; a shadow that was taken for one.
+    beats.insert(20, told(None, truth[19].1 + 0.06 + 0.13, 0.002, 0.9));
+    seen.insert(10, told(Some(Limb::RF), seen[9].on.at + 0.13, 0.02, 0.7));
+    let (both, late) = joined(&seen, &beats).unwrap();
+    assert!((late - 0.06).abs() < 0.002, "{late}");
+    assert!(both.is_sorted_by(|a, b| a.told.on.at <= b.told.on.at));
+    for (limb, at) in &truth {
+        let own = both.iter().find(|f| (f.told.on.at - at).abs() < 0.008).unwrap();
+        assert_eq!(own.told.limb, Some(*limb));
+        assert_eq!(own.seen.is_none(), own.why == Some(Disagree::HeardNotSeen));
+    }
+    let nobodys: Vec<_> = both.iter().filter(|f| f.told.limb.is_none()).collect();
+    assert!(nobodys.len() == 1 && nobodys[0].beat == Some(20), "{nobodys:?}");
+    assert_eq!(both.len(), truth.len() + 1, "the shadow is not listed");
+    // Were it sure, it would be: disagreements are not hidden.
+    seen[10].confidence = 0.97;
+    let (both, _) = joined(&seen, &beats).unwrap();
+    let shadow = both.iter().find(|f| f.seen == Some(10)).unwrap();
+    assert_eq!(shadow.why, Some(Disagree::SeenNotHeard));
+    assert!(shadow.told.confidence < 0.6);
 }
 
 #[test]

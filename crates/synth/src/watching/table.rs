@@ -16,6 +16,7 @@ use crate::flat::film::FlatFilm;
 use crate::watching::asked::{Asked, HARD, RIDDEN};
 use crate::watching::clicks::shown;
 use crate::watching::compared::Compared;
+use crate::watching::heard::with_sound;
 use crate::watching::verdict::{Told, told};
 
 /// What came of a film.
@@ -23,6 +24,8 @@ use crate::watching::verdict::{Told, told};
 pub struct Outcome {
     /// What was found; where nothing was, what was in view.
     pub compared: Compared,
+    /// The same with the film's sound, where something was seen.
+    pub with_sound: Compared,
     /// Why nothing was told.
     pub refused: Option<String>,
     /// What was told.
@@ -107,11 +110,13 @@ pub fn outcome(asked: &Asked) -> Outcome {
     match watched(asked, &film) {
         Ok(watched) => Outcome {
             compared: Compared::of(&film, &watched.footfalls),
+            with_sound: Compared::of(&film, &with_sound(&film, &watched.footfalls)),
             refused: None,
             told: Some(told(asked, &film, &watched.footfalls)),
         },
         Err(why) => Outcome {
             compared: Compared::of(&film, &[]),
+            with_sound: Compared::of(&film, &[]),
             refused: Some(why.to_string()),
             told: None,
         },
@@ -150,6 +155,8 @@ pub struct Row {
     pub refused: usize,
     /// All of them together.
     pub compared: Compared,
+    /// The same with their sound.
+    pub with_sound: Compared,
     /// What was told of each of the others.
     pub told: Vec<Told>,
 }
@@ -162,6 +169,7 @@ impl Row {
             out.films += 1;
             out.refused += usize::from(one.refused.is_some());
             out.compared.add(&one.compared);
+            out.with_sound.add(&one.with_sound);
             out.told.extend(one.told);
         }
         out

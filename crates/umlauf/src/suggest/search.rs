@@ -82,7 +82,7 @@ pub async fn search(
     if eyes.is_empty() {
         found.footfalls = ears;
     } else {
-        (found.footfalls, found.sound_late_s) = together(eyes, ears);
+        (found.footfalls, found.sound_late_s) = together(eyes, &ears);
     }
     if let Some(sensed) = &given.sensed {
         let all = joined(found.footfalls, &beats, sensed);

@@ -5,7 +5,7 @@ use umlauf_gait::base::gait::Gait;
 use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::{Footfall, Options, analyse};
-use umlauf_signals::fusion::{Moment, both, lined};
+use umlauf_signals::fusion::{Disagree, Moment, Told, joined};
 use umlauf_signals::picture::seen::{Doubt, Seen};
 use umlauf_signals::picture::sides::Stance;
 use umlauf_signals::sensor::trunk::Rhythm;
@@ -82,7 +82,7 @@ pub struct Unseen {
 }
 
 /// A footfall, or a beat.
-#[derive(Debug, Serialize)]
+#[derive(Clone, Debug, Serialize)]
 pub struct Suggestion {
     /// Not known of a beat that only sounds.
     pub limb: Option<String>,
@@ -197,50 +197,42 @@ pub fn of_heard(beat: &Beat, time: impl Fn(f64) -> f64, slow: f64) -> Suggestion
     }
 }
 
-/// Both sources as one list. Beats lie on the footfalls seen by one offset for the film, which is given
-/// back; a beat that nothing was seen of is listed by itself. Without an offset that fits they are not
-/// joined: what was seen stands alone.
-pub fn together(seen: Vec<Suggestion>, heard: Vec<Suggestion>) -> (Vec<Suggestion>, Option<f64>) {
-    let moment = |s: &Suggestion| Moment { at: s.on_s, sd: s.sd_on_s };
-    let moments = |all: &[Suggestion]| all.iter().map(moment).collect::<Vec<_>>();
-    let Some(lines) = lined(&moments(&seen), &moments(&heard)) else { return (seen, None) };
-    let mut taken = vec![false; heard.len()];
-    let mut out: Vec<Suggestion> = seen
-        .into_iter()
-        .zip(&lines.beat_of)
-        .map(|(s, beat)| {
-            let Some(beat) = *beat else { return s };
-            taken[beat] = true;
-            let own = moment(&heard[beat]);
-            let on = both(moment(&s), Moment { at: own.at - lines.offset, ..own });
-            // Two that agree and do not know of each other.
-            let confidence = 1.0 - (1.0 - s.confidence) * 0.7;
-            Suggestion { on_s: on.at, sd_on_s: on.sd, confidence, source: "picture+sound", ..s }
+/// Both sources as one list, on the picture's clock, and how much later the sound comes. Without an offset that fits
+/// they are not joined: what was seen stands alone.
+pub fn together(seen: Vec<Suggestion>, heard: &[Suggestion]) -> (Vec<Suggestion>, Option<f64>) {
+    let told = |all: &[Suggestion]| all.iter().map(Suggestion::told).collect::<Vec<_>>();
+    let Some((both, offset)) = joined(&told(&seen), &told(heard)) else { return (seen, None) };
+    let out = both.into_iter().filter_map(|f| {
+        let own = f.seen.map(|k| &seen[k]).or_else(|| f.beat.map(|k| &heard[k]))?.clone();
+        let source =
+            if f.seen.is_some() && f.beat.is_some() { "picture+sound" } else { own.source };
+        let why = f.why.map(|why| match why {
+            Disagree::HeardNotSeen => "heard and not seen",
+            Disagree::SeenNotHeard => "seen and not heard, where the others are",
+        });
+        let why = why.into_iter().chain(Some(own.why.as_str()).filter(|w| !w.is_empty()));
+        Some(Suggestion {
+            limb: f.told.limb.map(|limb| limb.to_string()),
+            on_s: f.told.on.at,
+            sd_on_s: f.told.on.sd,
+            confidence: f.told.confidence,
+            source,
+            why: why.collect::<Vec<_>>().join("; "),
+            ..own
         })
-        .collect();
-    let near = |at: f64| out.iter().any(|s| (s.on_s - at).abs() < ALSO_HEARD);
-    let alone: Vec<Suggestion> = heard
-        .into_iter()
-        .zip(&taken)
-        .filter(|(_, taken)| !**taken)
-        .map(|(b, _)| Suggestion { on_s: b.on_s - lines.offset, ..b })
-        .filter(|b| !near(b.on_s))
-        .map(|b| {
-            let why = if b.why.is_empty() {
-                "heard and not seen".to_owned()
-            } else {
-                format!("heard and not seen; {}", b.why)
-            };
-            Suggestion { confidence: 0.8 * b.confidence, why, ..b }
-        })
-        .collect();
-    out.extend(alone);
-    out.sort_by(|a, b| a.on_s.total_cmp(&b.on_s));
-    (out, Some(lines.offset))
+    });
+    (out.collect(), Some(offset))
 }
 
-/// A beat this near to a footfall that was seen is of it or of the one beside it, s.
-const ALSO_HEARD: f64 = 0.045;
+impl Suggestion {
+    fn told(&self) -> Told {
+        Told {
+            limb: self.limb.as_deref().and_then(|limb| limb.parse().ok()),
+            on: Moment { at: self.on_s, sd: self.sd_on_s },
+            confidence: self.confidence,
+        }
+    }
+}
 
 /// The gait of the longest bout of what is suggested.
 pub fn gait(footfalls: &[Suggestion], rate: f64) -> Option<&'static str> {
