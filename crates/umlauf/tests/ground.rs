@@ -4,9 +4,12 @@
 
 mod common;
 
-use common::Program;
 use common::http::{Answer, get, post, send};
+use common::{Program, worn};
 use serde_json::{Value, json};
+use umlauf_gait::base::limb::Limb;
+use umlauf_synth::flat::conditions::Handling;
+use umlauf_synth::watching::asked::{Asked, RIDDEN};
 
 /// Clips of the demo yard: a walk without a scale, and a trot past cones.
 const WALK: i64 = 1;
@@ -90,6 +93,50 @@ fn a_clip_with_cones_tells_longer_from_quicker_and_its_camera() {
     let desk = get(&yard.at(&format!("clips/{CONES}/desk"))).json();
     let found = desk["analysis"]["findings"].as_array().unwrap();
     assert!(found.iter().any(|f| f["code"] == "lengthens"));
+}
+
+/// Nobody clicks a hoof: footfalls that were found by themselves bring their places along.
+#[test]
+fn a_clip_with_a_bar_along_the_track_gets_its_metres_without_a_click() {
+    let ridden = *RIDDEN.iter().find(|r| r.name == "trot").unwrap();
+    let (seed, handling) = (1_300_020, Handling::Fixed);
+    let film = Asked { ridden, rate: worn::RATE, handling, seed, hard: None, wraps: 0 }.film();
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("bar.mp4");
+    worn::encode(&film, &path);
+    let program = Program::looking(&["serve"], &folder.path().join("yard"));
+    let clip = program.send_file(&path, None).unwrap();
+    program.wait_for_jobs(std::time::Duration::from_secs(300));
+    let yard = Yard { _folder: folder, program };
+    let desk = get(&yard.at(&format!("clips/{clip}/desk"))).json();
+    let taken = |m: &Value| {
+        let mut after = m.clone();
+        after["origin"]["answer"] = "taken".into();
+        json!({"before": m, "after": after})
+    };
+    let changes: Vec<Value> = desk["marks"].as_array().unwrap().iter().map(taken).collect();
+    assert!(changes.len() > 12, "{} found", changes.len());
+    let edit = json!({"edit_id": "taken", "changes": changes});
+    assert_eq!(yard.edit(clip, &edit).status, 200);
+
+    // A bar of a metre's marks lies on the ground along the near hooves' track.
+    let near = if film.made.rightward { Limb::RF } else { Limb::LF };
+    let middle = 0.5 * film.truth.ride.body_at(film.truth.duration());
+    let bar: Vec<Value> = (-2..=2)
+        .map(|k| {
+            let (x, y) = film.stands(0, near, middle + f64::from(k));
+            json!({"at_m": f64::from(k + 2), "seen": {"x_px": x, "y_px": y}})
+        })
+        .collect();
+    let answer = yard.calibrate(clip, &json!({"bar": bar}));
+    assert_eq!(answer.status, 200, "{}", answer.text);
+    let ground = yard.ground(clip);
+    let length = &ground["bouts"][0]["stride_length_m"];
+    let [value, lo, hi] =
+        [&length["value"], &length["ci95"][0], &length["ci95"][1]].map(|v| v.as_f64().unwrap());
+    let template = &film.truth.ride.template;
+    let truth = template.stride_s * template.speed;
+    assert!((value / truth - 1.0).abs() < 0.03 && lo < truth && truth < hi, "{length} {truth}");
 }
 
 #[test]
