@@ -6,10 +6,12 @@
 
 pub mod archive;
 mod bin;
+pub mod bringing;
 pub mod choice;
 pub mod clip;
 pub mod coach_mark;
 mod connections;
+pub mod content;
 pub mod digest;
 mod error;
 mod found;

@@ -6,6 +6,7 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use rusqlite::Connection;
 
 use crate::connections::{Connections, Pin, Reading};
+use crate::content::is_content;
 use crate::error::StoreError;
 use crate::mark::Recent;
 use crate::schema;
@@ -26,6 +27,9 @@ pub(crate) struct Yard {
 }
 
 impl Store {
+    /// Name of the SQLite file in a yard's folder.
+    pub const FILE: &'static str = "yard.sqlite";
+
     /// Opens the store in `folder`, making it if need be. `limit_kib` bounds the size of the
     /// SQLite file: beyond it saving answers [`StoreError::Full`].
     ///
@@ -39,7 +43,7 @@ impl Store {
                 source,
             })?;
         }
-        let file = folder.join("yard.sqlite");
+        let file = folder.join(Self::FILE);
         let mut writer = Connections::open_writer(&file)?;
         schema::migrations().to_latest(&mut writer)?;
         if let Some(kib) = limit_kib {
@@ -64,9 +68,20 @@ impl Store {
         Ok(Self { yard: Arc::clone(&self.yard), pin: Some(pin) })
     }
 
-    /// The folder of one content's files, named by its hash.
+    /// The folder of one content's files, named by its hash; of what is no hash a folder that is never there.
     pub fn footage_folder(&self, content: &str) -> PathBuf {
-        self.yard.folder.join("footage").join(content)
+        let name = if is_content(content) { content } else { "none" };
+        self.yard.folder.join("footage").join(name)
+    }
+
+    /// The yard's folder.
+    pub fn folder(&self) -> &Path {
+        &self.yard.folder
+    }
+
+    /// The SQLite file.
+    pub(crate) fn yard_file(&self) -> PathBuf {
+        self.yard.folder.join(Self::FILE)
     }
 
     /// Where uploads are written before they are known to be footage.

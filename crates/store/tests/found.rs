@@ -1,6 +1,9 @@
 //! Suggestions stand among the marks, and count when they are taken.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
+mod common;
+
+use common::put;
 use umlauf_gait::Limb;
 use umlauf_store::clip::Footage;
 use umlauf_store::marks::{Change, Mark};
@@ -102,7 +105,7 @@ fn a_yard_taken_along_brings_its_suggestions_with_it() {
         let store = Store::open(folder.path(), None).unwrap();
         (folder, store)
     };
-    back.put_tables(&store.tables().unwrap(), umlauf_store::archive::VERSION).unwrap();
+    put(&back, &store.tables().unwrap(), umlauf_store::archive::VERSION).unwrap();
     assert_eq!(back.found(clip).unwrap().as_deref(), Some("{\"x\":1}"));
     assert_eq!(
         back.marks_and_suggestions(clip).unwrap(),

@@ -1,6 +1,9 @@
 //! What concerns all tables at once: emptying the bin, earlier versions, words of later ones.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
+mod common;
+
+use common::put;
 use rusqlite::Connection;
 use umlauf_gait::Limb;
 use umlauf_store::clip::{Footage, Settings};
@@ -125,7 +128,7 @@ fn what_the_tables_hold_comes_back_as_it_was() {
     store.set_hand_scatter(&scatter).unwrap();
     store.set_clip_began(clip, Some(MORNING)).unwrap();
     let back = Store::open(to.path(), None).unwrap();
-    back.put_tables(&store.tables().unwrap(), archive::VERSION).unwrap();
+    put(&back, &store.tables().unwrap(), archive::VERSION).unwrap();
     assert_eq!(back.tables().unwrap(), store.tables().unwrap());
     assert_eq!(back.marks(clip).unwrap()[0].author.id(), "anke");
     assert_eq!(back.session_log(session).unwrap()[0].entry, entry(MORNING));
@@ -153,12 +156,12 @@ fn what_the_tables_hold_comes_back_as_it_was() {
     ];
     let third = tempfile::tempdir().unwrap();
     let brought = Store::open(third.path(), None).unwrap();
-    brought.put_tables(&fifth, archive::UNNUMBERED).unwrap();
+    put(&brought, &fifth, archive::UNNUMBERED).unwrap();
     assert_eq!(brought.marks(clip).unwrap()[0].on_us, 7);
     assert!(brought.undo(clip, brought.revision(clip).unwrap()).unwrap());
     assert!(brought.marks(clip).unwrap().is_empty());
     let later = archive::VERSION + 1;
-    let said = brought.put_tables(&store.tables().unwrap(), later).unwrap_err();
+    let said = put(&brought, &store.tables().unwrap(), later).unwrap_err();
     assert!(said.to_string().contains("bring Umlauf up to date"), "{said}");
 }
 

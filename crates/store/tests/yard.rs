@@ -1,6 +1,9 @@
 //! Horses, their cards, and the coach's own marks are kept as they were said.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
+mod common;
+
+use common::put;
 use umlauf_store::archive::UNNUMBERED;
 use umlauf_store::horse::HorseCard;
 use umlauf_store::yard::About;
@@ -124,16 +127,16 @@ fn a_yard_of_an_earlier_version_opens_with_empty_cards() {
         })
         .collect::<Vec<_>>();
     let (_folder, fresh) = yard();
-    fresh.put_tables(&old, UNNUMBERED).unwrap();
+    put(&fresh, &old, UNNUMBERED).unwrap();
     let back = fresh.horse(horse).unwrap().card;
     assert_eq!((back.name.as_str(), back.withers_m), ("Lach", Some(1.6)));
     assert_eq!((back.degree, back.cautions.as_str()), (None, ""));
     // A yard that is not empty is not written over, the bin counted; choices give way.
-    assert!(matches!(fresh.put_tables(&old, UNNUMBERED), Err(StoreError::Invalid(_))));
+    assert!(matches!(put(&fresh, &old, UNNUMBERED), Err(StoreError::Invalid(_))));
     let (_folder, chosen) = yard();
     chosen.set_choice("keys", Some("{}")).unwrap();
     assert!(chosen.tables_are_empty().unwrap());
-    chosen.put_tables(&old, UNNUMBERED).unwrap();
+    put(&chosen, &old, UNNUMBERED).unwrap();
     assert_eq!(chosen.choice("keys").unwrap(), None);
     assert!(!chosen.tables_are_empty().unwrap());
 }

@@ -26,8 +26,8 @@ pub enum ArchiveError {
     /// The ZIP has no yard in it.
     #[error("this ZIP holds no yard.json")]
     NoYard,
-    /// The document inside is too large.
-    #[error("the yard.json inside is larger than 1 GiB")]
+    /// The document inside grows by more than tables do.
+    #[error("the yard.json inside is far larger than it is packed, as no table of a yard is")]
     TooLarge,
     /// The document inside is none.
     #[error("the yard.json inside cannot be read: {0}")]
@@ -35,12 +35,17 @@ pub enum ArchiveError {
     /// The document is of another version.
     #[error("the yard.json inside is {0}; this version reads {SCHEMA}")]
     OtherVersion(String),
-    /// A column that is needed is not there.
-    #[error("the table of clips inside lacks a column")]
-    NoColumn,
-    /// A name that would lead elsewhere.
-    #[error("a clip inside has a film of an impossible name")]
-    FilmName,
+    /// Another yard is on its way.
+    #[error("another yard is being put back here; wait until it is done")]
+    Busy,
+    /// A page that cannot be made of the tables.
+    #[error("the ZIP is damaged, nothing was put back: {name} cannot be read: {cause}")]
+    Page {
+        /// Which page.
+        name: String,
+        /// Why.
+        cause: StoreError,
+    },
     /// A film whose hash is not its name.
     #[error("the film {0} inside is damaged")]
     FilmDamaged(String),

@@ -53,6 +53,11 @@ fn status(e: &Refused) -> Option<(StatusCode, &'static str)> {
         }
         Refused::Footage(FootageError::ToolMissing(_)) => (S::SERVICE_UNAVAILABLE, "tool-missing"),
         Refused::Footage(FootageError::Io(e)) | Refused::Io(e) => return of_io(e),
+        Refused::Archive(
+            ArchiveError::Io(e)
+            | ArchiveError::FilmWrite { cause: e, .. }
+            | ArchiveError::Pack { cause: e, .. },
+        ) => return of_io(e),
         Refused::Footage(_) => (S::UNPROCESSABLE_ENTITY, "footage"),
         Refused::Table(_) => (S::UNPROCESSABLE_ENTITY, "table"),
         Refused::Archive(_) => (S::UNPROCESSABLE_ENTITY, "invalid"),

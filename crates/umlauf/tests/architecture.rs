@@ -7,7 +7,7 @@ use umlauf_architecture::{Language, Plan, complaints};
 /// Modules of the program from the bottom up.
 const PROGRAM: Plan<'static> = Plan {
     levels: &[
-        &["assets", "dates", "archive_error"],
+        &["assets", "dates", "archive_error", "choices", "held"],
         &["refused"],
         &["problem"],
         &["clip"],

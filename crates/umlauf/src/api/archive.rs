@@ -11,7 +11,8 @@ use umlauf_store::StoreError;
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, State};
-use crate::archive;
+use crate::archive::export;
+use crate::archive::restore::{Restored, restore};
 use crate::problem::Problem;
 use crate::refused::Refused;
 
@@ -24,7 +25,7 @@ pub async fn export(state: State) -> Result<Response, Refused> {
         use std::io::Seek as _;
         // It has no name: it is gone when the download ends, however that may be.
         let mut file = tempfile::tempfile_in(app.store.incoming_folder())?;
-        archive::export(&app.store, &mut file)?;
+        export::export(&app.store, &mut file)?;
         file.rewind()?;
         Ok(file)
     })
@@ -51,6 +52,8 @@ pub struct BroughtBack {
     pub clips: usize,
     /// Films.
     pub films: usize,
+    /// Films that the ZIP does not hold.
+    pub missing: usize,
 }
 
 /// Puts a yard back from its ZIP, all or nothing; only where there is none yet.
@@ -76,8 +79,8 @@ pub async fn import(state: State, body: Body) -> Answer<BroughtBack> {
     file.flush().await?;
     let app = std::sync::Arc::clone(&state);
     let restored =
-        tokio::task::spawn_blocking(move || archive::restore(&app.store, packed.path())).await??;
+        tokio::task::spawn_blocking(move || restore(&app.store, packed.path())).await??;
     state.wake();
-    let archive::Restored { horses, clips, films } = restored;
-    Ok(axum::Json(BroughtBack { horses, clips, films }))
+    let Restored { horses, clips, films, missing } = restored;
+    Ok(axum::Json(BroughtBack { horses, clips, films, missing }))
 }

@@ -6,8 +6,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, Json, State};
-use crate::intake::take::FINDS_NOTHING;
-use crate::intake::watch;
+use crate::choices::{FINDS_NOTHING, FOLDER, KEYS};
 use crate::problem::Problem;
 use crate::refused::Refused;
 
@@ -25,7 +24,7 @@ pub struct Setup {
 #[utoipa::path(get, path = "/api/setup", responses((status = 200, body = Setup)))]
 pub async fn setup(state: State) -> Answer<Setup> {
     let (watched_folder, finds) =
-        state.read(|s| Ok((s.choice(watch::FOLDER)?, s.choice(FINDS_NOTHING)?.is_none()))).await?;
+        state.read(|s| Ok((s.choice(FOLDER)?, s.choice(FINDS_NOTHING)?.is_none()))).await?;
     Ok(axum::Json(Setup { watched_folder, find_footfalls: Some(finds) }))
 }
 
@@ -44,7 +43,7 @@ pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
     let keep = folder.map(str::to_owned);
     state
         .with(move |s| {
-            s.set_choice(watch::FOLDER, keep.as_deref())?;
+            s.set_choice(FOLDER, keep.as_deref())?;
             match new.find_footfalls {
                 Some(finds) => s.set_choice(FINDS_NOTHING, (!finds).then_some("yes")),
                 None => Ok(()),
@@ -100,8 +99,6 @@ pub struct Keys {
     /// From what is done to the key that does it, as the page writes it.
     pub keys: BTreeMap<String, String>,
 }
-
-const KEYS: &str = "keys";
 
 /// Keys that the coach has changed.
 #[utoipa::path(get, path = "/api/keys", responses((status = 200, body = Keys)))]

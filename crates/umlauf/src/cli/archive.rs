@@ -6,8 +6,10 @@ use anyhow::{Context as _, Result};
 use clap::Args;
 use umlauf_store::Store;
 
-use crate::archive;
+use crate::archive::restore::{self, Restored};
+use crate::archive::{aside, export};
 use crate::cli::input::data_folder;
+use crate::held::Held;
 
 /// Options of an archive.
 #[derive(Args)]
@@ -19,8 +21,12 @@ pub struct Archive {
     data: Option<PathBuf>,
 }
 
+fn folder(args: &Archive) -> Result<PathBuf> {
+    args.data.clone().map_or_else(|| data_folder("umlauf"), Ok)
+}
+
 fn open_yard(args: &Archive) -> Result<Store> {
-    let data = args.data.clone().map_or_else(|| data_folder("umlauf"), Ok)?;
+    let data = folder(args)?;
     Store::open(&data, None)
         .with_context(|| format!("the yard in {} cannot be opened", data.display()))
 }
@@ -35,7 +41,7 @@ pub fn export(args: &Archive) -> Result<()> {
     // Half a ZIP must not take the place of a whole one.
     let part = args.file.with_extension("part");
     let file = std::fs::File::create(&part).with_context(cannot)?;
-    if let Err(e) = archive::export(&store, file) {
+    if let Err(e) = export::export(&store, file) {
         let _ = std::fs::remove_file(&part);
         return Err(e.into());
     }
@@ -49,11 +55,17 @@ pub fn export(args: &Archive) -> Result<()> {
 /// # Errors
 /// When the ZIP is damaged or the yard is not empty.
 pub fn restore(args: &Archive) -> Result<()> {
-    let archive::Restored { horses, clips, films } =
-        archive::restore(&open_yard(args)?, &args.file)
-            .with_context(|| format!("{} is not put back", args.file.display()))?;
+    let _held = Held::hold(&folder(args)?, "a restore")?;
+    let store = open_yard(args)?;
+    aside::swept(&store)?;
+    let Restored { horses, clips, films, missing } = restore::restore(&store, &args.file)
+        .with_context(|| format!("{} is not put back", args.file.display()))?;
+    let lacks = match missing {
+        0 => String::new(),
+        n => format!("; {n} films are not in the ZIP"),
+    };
     println!(
-        "the yard is back: {horses} horses, {clips} clips, {films} films; copies for stepping are made when it is opened"
+        "the yard is back: {horses} horses, {clips} clips, {films} films{lacks}; copies for stepping are made when it is opened"
     );
     Ok(())
 }

@@ -3,11 +3,12 @@
 use umlauf_gait::base::gait::Gait;
 use umlauf_store::{Store, StoreError};
 
+use crate::choices::TARGET;
 use crate::digest::RiddenBout;
 
 /// Key of the choice that keeps a horse's target tempo in a gait.
 pub fn target_key(horse: i64, gait: Gait) -> String {
-    format!("target.{horse}.{}.tempo", gait.code())
+    format!("{TARGET}{horse}.{}.tempo", gait.code())
 }
 
 /// The tempo that a horse is to go in the gait of some bouts: the coach's.

@@ -8,6 +8,7 @@ use umlauf_store::clip::Footage;
 use umlauf_store::job::JobKind;
 
 use crate::app::App;
+use crate::choices::FINDS_NOTHING;
 use crate::refused::Refused;
 
 /// What became of a file that was to be taken in.
@@ -88,9 +89,6 @@ pub async fn take_in(
     app.wake();
     Ok(Taken::New(id))
 }
-
-/// Choice under which new footage is not looked at for footfalls.
-pub const FINDS_NOTHING: &str = "finds_nothing";
 
 /// BLAKE3 of a file, hexadecimal.
 fn hash(path: &Path) -> std::io::Result<String> {

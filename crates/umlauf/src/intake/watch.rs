@@ -7,11 +7,9 @@ use std::sync::Arc;
 use std::time::{Duration, UNIX_EPOCH};
 
 use crate::app::App;
+use crate::choices::FOLDER;
 use crate::intake::take::{self, Taken};
 use crate::refused::Refused;
-
-/// The choice that names the watched folder.
-pub const FOLDER: &str = "watched_folder";
 
 /// Time between looks. A file whose size and time are the same in two looks has come to rest.
 const LOOK: Duration = Duration::from_secs(4);

@@ -10,7 +10,9 @@ use umlauf_store::Store;
 use umlauf_store::job::Queue;
 
 use crate::app::App;
-use crate::intake::take::FINDS_NOTHING;
+use crate::archive::aside;
+use crate::choices::FINDS_NOTHING;
+use crate::held::Held;
 use crate::intake::watch;
 use crate::server::router;
 use crate::{digest, jobs};
@@ -38,8 +40,10 @@ pub async fn serve(
     serving: &Serving<'_>,
     before: impl AsyncFnOnce(&Arc<App>) -> Result<()>,
 ) -> Result<()> {
+    let _held = Held::hold(serving.data, "a server")?;
     let store = Store::open(serving.data, serving.limit_kib)
         .with_context(|| format!("the yard in {} cannot be opened", serving.data.display()))?;
+    aside::swept(&store)?;
     store.requeue_jobs()?;
     if serving.by_hand {
         store.set_choice(FINDS_NOTHING, Some("yes"))?;

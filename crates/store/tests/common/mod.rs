@@ -1,0 +1,18 @@
+//! Helpers of the store's tests.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
+#![allow(dead_code, reason = "each test binary uses some of them")]
+
+use umlauf_store::archive::Table;
+use umlauf_store::bringing::Bringing;
+use umlauf_store::{Store, StoreError};
+
+/// Puts tables that version `version` wrote into an empty yard.
+pub fn put(store: &Store, tables: &[Table], version: usize) -> Result<(), StoreError> {
+    let aside = tempfile::tempdir().unwrap();
+    let mut bringing = Bringing::begin(aside.path(), version)?;
+    for table in tables {
+        bringing.table(&table.name, &table.columns)?;
+        table.rows.iter().try_for_each(|row| bringing.row(row))?;
+    }
+    store.take_over(bringing.finish(&|_| true)?)
+}

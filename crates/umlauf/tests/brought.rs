@@ -1,0 +1,277 @@
+//! Yards from outside: a ZIP that is made to harm, or was damaged on its way, changes nothing, inside the yard's folder
+//! or out of it, and a killed import leaves nothing that the next one trusts.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
+
+mod common;
+
+use std::io::{Cursor, Write as _};
+use std::path::{Path, PathBuf};
+use std::process::Command;
+
+use common::Program;
+use common::http::{get, post, send};
+use serde_json::{Value, json};
+use umlauf_store::Store;
+use umlauf_store::archive::VERSION;
+use zip::write::SimpleFileOptions;
+use zip::{CompressionMethod, ZipWriter};
+
+/// A small film by its bytes: nothing looks into it before it is in the yard.
+const FILM: &[u8] = b"not really a film, but what a hash is made of";
+
+fn content() -> String {
+    blake3::hash(FILM).to_hex().to_string()
+}
+
+/// A yard of one horse, one session and one clip, as `tables` of its document.
+fn tables(clip: &Value) -> Vec<Value> {
+    let mut own = json!({
+        "id": 1, "session": 1, "name": "watt", "content": content(), "file": "watt.mp4",
+        "bytes": FILM.len(), "codec": "h264", "width": 64, "height": 48, "frame_rate": 50.0,
+        "frame_times": {"hex": "0000000000000000204e000000000000"}, "length_s": 0.04,
+        "settings": "{}",
+    });
+    for (key, value) in clip.as_object().unwrap() {
+        own[key] = value.clone();
+    }
+    let (columns, row): (Vec<Value>, Vec<Value>) =
+        own.as_object().unwrap().iter().map(|(k, v)| (json!(k), v.clone())).unzip();
+    vec![
+        json!({"name": "horse", "columns": ["id", "name"], "rows": [[1, "Kiebitz"]]}),
+        json!({"name": "session", "columns": ["id", "horse", "date"], "rows": [[1, 1, "2026-03-01"]]}),
+        json!({"name": "clip", "columns": columns, "rows": [row]}),
+    ]
+}
+
+/// A table of one row beside the others.
+fn and(name: &str, columns: &[&str], row: Value) -> Vec<Value> {
+    let mut all = tables(&json!({}));
+    all.push(json!({"name": name, "columns": columns, "rows": [row]}));
+    all
+}
+
+fn packed(document: &str, films: &[(String, &[u8], CompressionMethod)]) -> Vec<u8> {
+    let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
+    let deflated = SimpleFileOptions::default().compression_method(CompressionMethod::Deflated);
+    zip.start_file("yard.json", deflated).unwrap();
+    zip.write_all(document.as_bytes()).unwrap();
+    for (name, bytes, method) in films {
+        zip.start_file(name, SimpleFileOptions::default().compression_method(*method)).unwrap();
+        zip.write_all(bytes).unwrap();
+    }
+    zip.finish().unwrap().into_inner()
+}
+
+fn film() -> (String, &'static [u8], CompressionMethod) {
+    (format!("footage/{}/watt.mp4", content()), FILM, CompressionMethod::Stored)
+}
+
+fn zip(tables: &[Value]) -> Vec<u8> {
+    let document = json!({"schema": "umlauf.yard/1", "version": VERSION, "tables": tables});
+    packed(&document.to_string(), &[film()])
+}
+
+/// All files below a folder with what is in them.
+fn below(folder: &Path) -> Vec<(PathBuf, Vec<u8>)> {
+    let mut out = Vec::new();
+    for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+        if entry.path().is_dir() {
+            out.extend(below(&entry.path()));
+        } else {
+            out.push((entry.path(), std::fs::read(entry.path()).unwrap()));
+        }
+    }
+    out.sort();
+    out
+}
+
+struct Yard {
+    _folder: tempfile::TempDir,
+    /// What lies beside the yard and is nobody's business.
+    outside: PathBuf,
+    data: PathBuf,
+    program: Program,
+}
+
+impl Yard {
+    fn empty() -> Self {
+        let folder = tempfile::tempdir().unwrap();
+        let outside = folder.path().join("outside");
+        std::fs::create_dir_all(&outside).unwrap();
+        std::fs::write(outside.join("letter.txt"), "of the coach").unwrap();
+        let data = folder.path().join("yard");
+        let program = Program::start(&["serve"], &data);
+        Self { _folder: folder, outside, data, program }
+    }
+
+    fn at(&self, path: &str) -> String {
+        format!("{}/api/{path}", self.program.url)
+    }
+
+    fn import(&self, zip: &[u8]) -> (u16, String) {
+        let answer = send("POST", &self.at("import"), &[("Content-Type", "application/zip")], zip);
+        (answer.status, answer.text)
+    }
+
+    /// Every page answers, and there is nothing in the yard.
+    fn is_untouched(&self, after: &str) {
+        let yard = get(&self.at("yard"));
+        assert_eq!(yard.status, 200, "{after}");
+        assert_eq!(yard.json()["horses"], json!([]), "{after}");
+        assert_eq!(below(&self.data.join("footage")), vec![], "{after}");
+        assert_eq!(below(&self.data.join("incoming")), vec![], "{after}");
+        assert!(!self.data.join("coming-back").exists(), "{after}");
+        assert_eq!(below(&self.outside).len(), 1, "{after}");
+    }
+}
+
+#[test]
+fn a_zip_that_would_lead_out_of_the_yard_or_break_a_page_changes_nothing() {
+    let yard = Yard::empty();
+    let outside = yard.outside.to_str().unwrap().to_owned();
+    let clip = |own: Value| zip(&tables(&own));
+    let twice = {
+        let mut all = tables(&json!({}));
+        let mut second = tables(&json!({"id": 2, "content": "../../outside"}));
+        all.push(second.remove(2));
+        zip(&all)
+    };
+    let bomb = {
+        let wide = " ".repeat(64 << 20);
+        let document = json!({"schema": "umlauf.yard/1", "version": VERSION, "tables": []});
+        packed(&format!("{document}{wide}"), &[])
+    };
+    let huge = vec![0u8; 4 << 20];
+    let film_bomb = {
+        let hash = blake3::hash(&huge).to_hex().to_string();
+        let document = json!({"schema": "umlauf.yard/1", "version": VERSION, "tables":
+            tables(&json!({"content": hash, "bytes": huge.len()}))});
+        let name = format!("footage/{hash}/watt.mp4");
+        packed(&document.to_string(), &[(name, &huge, CompressionMethod::Deflated)])
+    };
+    let cases = [
+        ("a way out", clip(json!({"content": "../../outside"}))),
+        ("a way out without a film", clip(json!({"content": "../../outside", "file": ""}))),
+        ("an absolute way", clip(json!({"content": outside, "file": ""}))),
+        ("no content", clip(json!({"content": "", "file": ""}))),
+        ("a film that is a way", clip(json!({"file": "../letter.txt"}))),
+        ("a hidden film", clip(json!({"file": ".bashrc"}))),
+        ("a content that is a number", clip(json!({"content": 7, "file": ""}))),
+        ("the clips twice", twice),
+        ("a table of SQLite's", zip(&and("sqlite_schema", &["name"], json!(["x"])))),
+        ("a column that is a statement", zip(&and("tag", &["clip) VALUES (1); --"], json!([1])))),
+        ("a column twice", zip(&and("choice", &["key", "key"], json!(["a", "b"])))),
+        ("a row too short", zip(&and("choice", &["key", "value"], json!(["a"])))),
+        ("a mark of no clip", zip(&and("mark", &["clip", "id", "limb", "on_us"], json!([9, "m", "LF", 1])))),
+        ("a mark of no limb", zip(&and("mark", &["clip", "id", "limb", "on_us"], json!([1, "m", "XY", 1])))),
+        ("a tag that is none", zip(&and("tag", &["clip", "id", "from_us", "what"], json!([1, "t", 0, "{"])))),
+        ("settings that are none", clip(json!({"settings": "{"}))),
+        ("a clip without frames", clip(json!({"frame_times": "x"}))),
+        ("a width that is a word", clip(json!({"width": "wide"}))),
+        ("an unknown state", clip(json!({"proxy": "later"}))),
+        ("a date that is none", {
+            let mut all = tables(&json!({}));
+            all[1]["rows"][0][2] = json!("yesterday");
+            zip(&all)
+        }),
+        ("a name that is a list", {
+            let mut all = tables(&json!({}));
+            all[0]["rows"][0][1] = json!({"hex": "ff"});
+            zip(&all)
+        }),
+        ("another film of that name", packed(
+            &json!({"schema": "umlauf.yard/1", "version": VERSION, "tables": tables(&json!({}))}).to_string(),
+            &[(film().0, b"something else that is as long as this is....", CompressionMethod::Stored)],
+        )),
+        ("a document that is made to grow", bomb),
+        ("a film that is made to grow", film_bomb),
+        ("no tables at all", packed("{\"schema\":\"umlauf.yard/1\"", &[])),
+        ("a later version", packed(&json!({"schema": "umlauf.yard/1", "version": VERSION + 1, "tables": []}).to_string(), &[])),
+        ("rows before their table", packed(
+            "{\"schema\":\"umlauf.yard/1\",\"version\":7,\"tables\":[{\"rows\":[[1]],\"name\":\"horse\",\"columns\":[\"id\"]}]}",
+            &[],
+        )),
+    ];
+    for (name, hostile) in &cases {
+        let (status, says) = yard.import(hostile);
+        assert_eq!(status, 422, "{name}: {says}");
+        yard.is_untouched(name);
+        // What is thrown away for good takes nothing else along.
+        assert_eq!(post(&yard.at("space/empty"), &Value::Null).status, 200, "{name}");
+    }
+    assert!(yard.program.peak_memory_kib() < 200 << 10, "{} KiB", yard.program.peak_memory_kib());
+    // The same yard without harm comes in, and what acts on the machine stays outside.
+    let mut good = and("choice", &["key", "value"], json!(["watched_folder", outside]));
+    good[3]["rows"].as_array_mut().unwrap().push(json!(["target.1.trot.tempo", "78"]));
+    let (status, says) = yard.import(&zip(&good));
+    assert_eq!(status, 200, "{says}");
+    assert_eq!(get(&yard.at("setup")).json()["watched_folder"], Value::Null);
+    assert_eq!(get(&yard.at("yard")).json()["horses"][0]["name"], "Kiebitz");
+    let back = yard.data.join("footage").join(content()).join("watt.mp4");
+    assert_eq!(std::fs::read(back).unwrap(), FILM);
+}
+
+#[test]
+fn what_a_killed_import_left_is_swept_away_and_never_trusted() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().join("yard");
+    drop(Store::open(&data, None).unwrap());
+    // A film cut short lies where the whole one belongs; an import was killed while it moved another one in.
+    let short = data.join("footage").join(content());
+    let other = data.join("footage").join("0b".repeat(32));
+    let aside = data.join("coming-back");
+    for folder in [&short, &other, &aside.join("footage")] {
+        std::fs::create_dir_all(folder).unwrap();
+    }
+    std::fs::write(short.join("watt.mp4"), &FILM[..9]).unwrap();
+    std::fs::write(other.join("watt.mp4"), "half").unwrap();
+    std::fs::write(aside.join("moved.txt"), "0b".repeat(32)).unwrap();
+    std::fs::write(data.join("incoming/.tmpGone"), vec![0; 1000]).unwrap();
+    let program = Program::start(&["serve"], &data);
+    assert!(!other.exists() && !aside.exists() && below(&data.join("incoming")).is_empty());
+    let url = format!("{}/api/import", program.url);
+    let kind = [("Content-Type", "application/zip")];
+    let answer = send("POST", &url, &kind, &zip(&tables(&json!({}))));
+    assert_eq!(answer.status, 200, "{}", answer.text);
+    assert_eq!(std::fs::read(short.join("watt.mp4")).unwrap(), FILM);
+    // A film that the ZIP lacks is said to be missing.
+    drop(program);
+    let lacking = folder.path().join("lacking.zip");
+    let document =
+        json!({"schema": "umlauf.yard/1", "version": VERSION, "tables": tables(&json!({}))});
+    std::fs::write(&lacking, packed(&document.to_string(), &[])).unwrap();
+    let said = restore(&lacking, &folder.path().join("second")).1;
+    assert!(said.contains("1 films are not in the ZIP"), "{said}");
+}
+
+/// What `umlauf restore` says.
+fn restore(zip: &Path, data: &Path) -> (bool, String) {
+    let out = Command::new(env!("CARGO_BIN_EXE_umlauf"))
+        .args(["restore", zip.to_str().unwrap(), "--data", data.to_str().unwrap()])
+        .output()
+        .unwrap();
+    let said = [out.stdout, out.stderr].concat();
+    (out.status.success(), String::from_utf8(said).unwrap())
+}
+
+#[test]
+fn one_program_holds_a_yard_and_a_second_one_is_told_who() {
+    let yard = Yard::empty();
+    let second = Command::new(env!("CARGO_BIN_EXE_umlauf"))
+        .args(["serve", "--port", "0", "--data", yard.data.to_str().unwrap()])
+        .output()
+        .unwrap();
+    let said = String::from_utf8(second.stderr).unwrap();
+    assert!(!second.status.success() && said.contains("by a server (process "), "{said}");
+    let file = yard.data.with_file_name("yard.zip");
+    std::fs::write(&file, zip(&tables(&json!({})))).unwrap();
+    let (done, said) = restore(&file, &yard.data);
+    assert!(!done && said.contains("is open already"), "{said}");
+    yard.is_untouched("a restore beside a server");
+    // A killed server holds nothing.
+    let data = yard.data.clone();
+    let Yard { _folder, program, .. } = yard;
+    program.kill();
+    let (done, said) = restore(&file, &data);
+    assert!(done, "{said}");
+}
