@@ -241,7 +241,7 @@ fn what_a_killed_import_left_is_swept_away_and_never_trusted() {
         json!({"schema": "umlauf.yard/1", "version": VERSION, "tables": tables(&json!({}))});
     std::fs::write(&lacking, packed(&document.to_string(), &[])).unwrap();
     let said = restore(&lacking, &folder.path().join("second")).1;
-    assert!(said.contains("1 films are not in the ZIP"), "{said}");
+    assert!(said.contains("1 film is not in the ZIP"), "{said}");
 }
 
 /// What `umlauf restore` says.

@@ -1089,6 +1089,8 @@ export interface components {
             films: number;
             /** @description Horses. */
             horses: number;
+            /** @description Films that the ZIP does not hold. */
+            missing: number;
         };
         /** @description What the coach says of a clip's scale. Metres; pixels of the picture as shown. */
         Calibration: {

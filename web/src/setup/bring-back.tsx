@@ -49,7 +49,10 @@ export function BringBack() {
       {back.isSuccess && (
         <p role="status" className="mt-1">
           The yard is back: {back.data.horses} horses, {back.data.clips} clips, {back.data.films}{" "}
-          films. Copies for stepping are being made.
+          films.{" "}
+          {back.data.missing > 0 &&
+            `Not in the ZIP: ${back.data.missing} ${back.data.missing === 1 ? "film" : "films"}; the marks of those clips are here. `}
+          Copies for stepping are being made.
         </p>
       )}
       {back.isError && <Notice text={inWords(back.error)} onClose={() => back.reset()} />}

@@ -62,6 +62,7 @@ pub fn restore(args: &Archive) -> Result<()> {
         .with_context(|| format!("{} is not put back", args.file.display()))?;
     let lacks = match missing {
         0 => String::new(),
+        1 => "; 1 film is not in the ZIP".to_owned(),
         n => format!("; {n} films are not in the ZIP"),
     };
     println!(
