@@ -5,7 +5,7 @@ use umlauf_gait::base::limb::Limb;
 use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::bouts::bout_figures::BoutFigures;
 use umlauf_gait::events::flying_change::{FlyingChange, Verdict};
-use umlauf_gait::{Footfall, Options, analyse};
+use umlauf_gait::{Analysis, Footfall, Options, analyse};
 use umlauf_signals::picture::seen::Seen;
 
 use crate::accuracy::intervals::{Interval, steady};
@@ -84,22 +84,24 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         let (_, (low, high), truth) = steady(of, own.filter(|_| asked_for)?, template)?;
         Some((low..=high).contains(&truth))
     });
-    let late = asked.late_by();
     let told_late = |c: &FlyingChange| match c.verdict {
         Verdict::LateBehind => Some(1),
         Verdict::LateInFront => Some(-1),
         _ => None,
     };
-    let lates: Vec<i64> = found.events.changes.iter().filter_map(|(c, _)| told_late(c)).collect();
-    let truly_late = late.filter(|l| *l != 0);
+    let lates = |of: &Analysis| -> Vec<i64> {
+        of.events.changes.iter().filter_map(|(c, _)| told_late(c)).collect()
+    };
+    // Of the late change only what came into view may be found.
+    let (told_lates, true_lates) = (lates(&found), lates(&truth));
     Told {
         gait: gait(own) == gait(meant),
         // In a ride with a change the longer canter is on one lead in one, on the other in the other.
-        lead: lead.filter(|_| late.is_none()),
+        lead: lead.filter(|_| asked.late_by().is_none()),
         tempo: tempo(own).zip(tempo(longest(&of_own.bouts))).map(|(own, meant)| own / meant - 1.0),
         held,
-        late_found: truly_late.map(|l| lates == [l]),
-        late_made_up: truly_late.is_none() && !lates.is_empty(),
+        late_found: (!true_lates.is_empty()).then(|| told_lates == true_lates),
+        late_made_up: true_lates.is_empty() && !told_lates.is_empty(),
     }
 }
 
