@@ -23,7 +23,7 @@ pub struct Turns<'a> {
     odds: &'a [f64],
     are: &'a [f64],
     turns: Vec<Turn>,
-    diagonal: Vec<(f64, f64)>,
+    diagonal: Vec<f64>,
 }
 
 impl<'a> Turns<'a> {
@@ -48,13 +48,11 @@ impl<'a> Turns<'a> {
             return 0.0;
         }
         let apart = has(to, own) != has(to, other);
-        let (united, disunited) = self.diagonal[k];
-        let diagonal = if to & OPEN == 0 { united } else { disunited };
         let repeated = has(from, own) == has(to, own);
         let near = 1.0 / (1.0 + (-self.odds[k]).exp());
         self.are[k]
             * self.turns[k].chance(repeated, own, from & OPEN, to & OPEN)
-            * (if apart { diagonal } else { 1.0 - diagonal })
+            * (if apart { self.diagonal[k] } else { 1.0 - self.diagonal[k] })
             * (if has(to, own) { near } else { 1.0 - near })
     }
 
@@ -217,34 +215,30 @@ const WHOLE: (f64, f64) = (0.86, 1.14);
 /// … but for a change of lead, or a pace that was lost, with this chance.
 const MISSED: f64 = 0.1;
 
-/// Chance that each stance is of the other side than the one of the other girdle that stood last, of a horse that goes
-/// united and of one that canters disunited, of which those land together that do not in a true canter; a half where
+/// Chance that each stance is of the other side than the one of the other girdle that stood last; a half where
 /// nothing tells.
-fn diagonals(ons: &[f64], fore: &[bool], stride: f64) -> Vec<(f64, f64)> {
+fn diagonals(ons: &[f64], fore: &[bool], stride: f64) -> Vec<f64> {
     let hinds: Vec<f64> = ons.iter().zip(fore).filter(|(_, f)| !**f).map(|(on, _)| *on).collect();
     let mut hind = 0usize;
     let own = ons.iter().zip(fore).enumerate().map(|(k, (on, front))| {
         if !front {
             hind += 1;
         }
-        let last = hind.checked_sub(1);
-        let uneven = last.and_then(|last| uneven(&hinds, last, stride));
-        let canters = uneven.is_some_and(|u| u > UNEVEN);
-        let both = |chance: f64| (chance, if canters { 1.0 - chance } else { chance });
         if k > 0 && fore[k - 1] != *front && on - ons[k - 1] < TOGETHER * stride {
-            return both(DIAGONAL);
+            return DIAGONAL;
         }
-        let (true, Some(last)) = (*front, last) else { return both(0.5) };
+        let (true, Some(last)) = (*front, hind.checked_sub(1)) else { return 0.5 };
         let late = (on - hinds[last]) / stride;
+        let uneven = uneven(&hinds, last, stride);
         if FOLLOWS.0 <= late && late <= FOLLOWS.1 && uneven.is_some_and(|u| u < EVEN) {
-            return both(1.0 - LATERAL);
+            return 1.0 - LATERAL;
         }
         // The hind that leads is the second of its couplet.
         let leads = last > 0 && hinds[last] - hinds[last - 1] < COUPLET * stride;
-        if leads && late < SPLIT && canters {
-            return both(PARTED);
+        if leads && late < SPLIT && uneven.is_some_and(|u| u > UNEVEN) {
+            return PARTED;
         }
-        both(0.5)
+        0.5
     });
     own.collect()
 }
