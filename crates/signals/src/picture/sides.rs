@@ -8,7 +8,7 @@ use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::number::count;
 use crate::picture::may::May;
-use crate::picture::turns::Turns;
+use crate::picture::turns::taking_turns;
 
 /// What is known of a stance.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -68,18 +68,18 @@ pub fn limbs_about(stances: &[Stance], near: Side, said: &[(usize, Limb)]) -> Ve
     }
     let known: Vec<Option<bool>> =
         may.iter().zip(&fore).map(|(m, f)| m.side(f.0).map(|side| side == near)).collect();
-    let sides = near_sides(stances, &fore, &known);
+    let chances = near_chances(stances, &fore, &known);
     fore.iter()
-        .zip(sides)
-        .map(|((fore, sure), (is_near, chance))| {
-            let side = if is_near { near } else { near.opposite() };
+        .zip(chances)
+        .map(|((fore, sure), near_chance)| {
+            let side = if near_chance >= 0.5 { near } else { near.opposite() };
             let limb = match (*fore, side) {
                 (true, Side::Left) => Limb::LF,
                 (true, Side::Right) => Limb::RF,
                 (false, Side::Left) => Limb::LH,
                 (false, Side::Right) => Limb::RH,
             };
-            Named { limb, sure: sure * if is_near { chance } else { 1.0 - chance } }
+            Named { limb, sure: sure * near_chance.max(1.0 - near_chance) }
         })
         .collect()
 }
@@ -183,15 +183,10 @@ pub fn fores(stances: &[Stance]) -> Vec<(bool, f64)> {
         .collect()
 }
 
-/// Whether each stance is of the near side, and the chance that it is.
-fn near_sides(
-    stances: &[Stance],
-    fore: &[(bool, f64)],
-    known: &[Option<bool>],
-) -> Vec<(bool, f64)> {
+/// Chance that each stance is of the near side.
+fn near_chances(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]) -> Vec<f64> {
     // A first guess from the rows about a smooth ground, then ground, distances and sides in turn.
     let mut chances = vec![0.5; stances.len()];
-    let mut near = vec![];
     let mut apart = [0.0; 2];
     let girdles = [false, true];
     let ons: Vec<f64> = stances.iter().map(|s| s.on).collect();
@@ -242,14 +237,9 @@ fn near_sides(
                 *odds = if *near { SAID } else { -SAID };
             }
         }
-        let turns = Turns::of(&ons, &front, &odds, &are);
-        chances = turns.near();
-        if round + 1 == ROUNDS {
-            near = turns.likeliest();
-        }
+        chances = taking_turns(&ons, &front, &odds, &are);
     }
-    let sides = near.into_iter().zip(chances);
-    sides.map(|(near, chance)| (near.unwrap_or(chance >= 0.5), chance)).collect()
+    chances
 }
 
 /// How much a row weighs beside one of the usual error.
