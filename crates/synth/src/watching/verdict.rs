@@ -5,7 +5,7 @@ use umlauf_gait::base::limb::Limb;
 use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::bouts::bout_figures::BoutFigures;
 use umlauf_gait::events::flying_change::{FlyingChange, Verdict};
-use umlauf_gait::{Analysis, Footfall, Options, analyse};
+use umlauf_gait::{Footfall, Options, analyse};
 use umlauf_signals::picture::seen::Seen;
 
 use crate::accuracy::intervals::{Interval, steady};
@@ -63,20 +63,13 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         .filter(|f| f.on.0 > first - WITHIN_S && f.on.0 < last + WITHIN_S)
         .collect();
     true_marks.sort_by(|a, b| a.on.0.total_cmp(&b.on.0));
-    let found = analyse(&marks, &options);
-    let truth = analyse(&true_marks, &options);
+    let (found, truth) = (analyse(&marks, &options), analyse(&true_marks, &options));
     let (own, meant) = (longest(&found.bouts), longest(&truth.bouts));
     let gait = |b: Option<&BoutFigures>| b.map(|b| b.label.gait);
     let leads = |b: &BoutFigures| (b.label.hind_lead, b.label.fore_lead);
     let canters = meant.is_some_and(|b| b.label.gait == Gait::Canter);
     let lead = canters.then(|| own.map(leads) == meant.map(leads));
     let tempo = |b: Option<&BoutFigures>| b.and_then(|b| b.tempo.as_ref()).map(|t| t.tempo.value);
-    // No horse keeps its tempo to half a per cent: the same strides are compared.
-    if let Some(own) = own {
-        let (start, end) = (own.start_s - WITHIN_S, own.end_s + WITHIN_S);
-        true_marks.retain(|f| (start..=end).contains(&f.on.0));
-    }
-    let of_own = analyse(&true_marks, &options);
     let template = &film.truth.ride.template;
     let held = INTERVALS.map(|of| {
         // Diagonals are together, or nearly, in a trot.
@@ -84,24 +77,22 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         let (_, (low, high), truth) = steady(of, own.filter(|_| asked_for)?, template)?;
         Some((low..=high).contains(&truth))
     });
+    let late = asked.late_by();
     let told_late = |c: &FlyingChange| match c.verdict {
         Verdict::LateBehind => Some(1),
         Verdict::LateInFront => Some(-1),
         _ => None,
     };
-    let lates = |of: &Analysis| -> Vec<i64> {
-        of.events.changes.iter().filter_map(|(c, _)| told_late(c)).collect()
-    };
-    // Of the late change only what came into view may be found.
-    let (told_lates, true_lates) = (lates(&found), lates(&truth));
+    let lates: Vec<i64> = found.events.changes.iter().filter_map(|(c, _)| told_late(c)).collect();
+    let truly_late = late.filter(|l| *l != 0);
     Told {
         gait: gait(own) == gait(meant),
         // In a ride with a change the longer canter is on one lead in one, on the other in the other.
-        lead: lead.filter(|_| asked.late_by().is_none()),
-        tempo: tempo(own).zip(tempo(longest(&of_own.bouts))).map(|(own, meant)| own / meant - 1.0),
+        lead: lead.filter(|_| late.is_none()),
+        tempo: tempo(own).zip(tempo(meant)).map(|(own, meant)| own / meant - 1.0),
         held,
-        late_found: (!true_lates.is_empty()).then(|| told_lates == true_lates),
-        late_made_up: true_lates.is_empty() && !told_lates.is_empty(),
+        late_found: truly_late.map(|l| lates == [l]),
+        late_made_up: truly_late.is_none() && !lates.is_empty(),
     }
 }
 
