@@ -274,4 +274,9 @@ fn one_program_holds_a_yard_and_a_second_one_is_told_who() {
     program.kill();
     let (done, said) = restore(&file, &data);
     assert!(done, "{said}");
+    // Once more is refused, and what was made of its film since is left alone.
+    let made = data.join("footage").join(content()).join("made.jpg");
+    std::fs::write(&made, "a picture").unwrap();
+    let (done, said) = restore(&file, &data);
+    assert!(!done && said.contains("only where there is none") && made.exists(), "{said}");
 }

@@ -5,9 +5,10 @@ use std::fs::File;
 use std::io::{BufReader, Read};
 use std::path::Path;
 
-use umlauf_store::Store;
+use umlauf_store::archive::NOT_EMPTY;
 use umlauf_store::clip::ProxyState;
 use umlauf_store::job::JobKind;
+use umlauf_store::{Store, StoreError};
 use zip::ZipArchive;
 
 use crate::archive::aside::{Aside, forget};
@@ -49,6 +50,10 @@ pub struct Restored {
 /// # Errors
 /// When the ZIP is none of a yard or is damaged, or the yard is not empty.
 pub fn restore(store: &Store, path: &Path) -> Result<Restored, ArchiveError> {
+    // Before anything is moved: films of a yard that is there stay as they are, and what was made of them.
+    if !store.tables_are_empty()? {
+        return Err(StoreError::Invalid(NOT_EMPTY.into()).into());
+    }
     let file =
         File::open(path).map_err(|cause| ArchiveError::Open { path: path.to_owned(), cause })?;
     let mut zip = ZipArchive::new(BufReader::new(file)).map_err(ArchiveError::NoZip)?;
@@ -66,7 +71,7 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored, ArchiveError> {
         forget(store, films.here.iter().map(String::as_str))?;
         return Err(e);
     }
-    for clip in clips.iter().filter(|c| films.here.contains(&c.footage.content)) {
+    for clip in clips.iter().filter(|c| !c.footage.file.is_empty()) {
         store.set_proxy(clip.id, ProxyState::Pending, 0)?;
         store.add_job(clip.id, JobKind::Proxy)?;
         store.add_job(clip.id, JobKind::Filmstrip)?;
