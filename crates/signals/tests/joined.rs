@@ -9,7 +9,8 @@ use umlauf_signals::fusion::{Disagree, Moment, Told, joined, lined};
 use umlauf_signals::picture::contact::Contact;
 use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::settle::Usual;
-use umlauf_signals::picture::sides::{Stance, limbs, limbs_about};
+use umlauf_signals::picture::sides::{limbs, limbs_about};
+use umlauf_signals::picture::stance::Stance;
 use umlauf_signals::picture::steady::steadied;
 use umlauf_signals::picture::strokes::Stroke;
 
@@ -54,6 +55,7 @@ fn near_and_far_are_told_by_a_pixel_and_a_change_of_lead_goes_through() {
                         x,
                         row,
                         row_sd: 0.0,
+                        lit: 0.0,
                         nearer: 0.0,
                         may: May::ANY,
                         is_one: 1.0,
@@ -93,6 +95,7 @@ fn one_limb_that_is_said_tells_the_others_where_rows_do_not() {
                     x: 4.0 * on,
                     row,
                     row_sd: 0.0,
+                    lit: 0.0,
                     nearer: 0.0,
                     may: May::ANY,
                     is_one: 1.0,

@@ -5,7 +5,7 @@ use umlauf_signals::picture::alike::forget_odd_offs;
 use umlauf_signals::picture::by_others::by_others;
 use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::seen::{Doubt, Seen};
-use umlauf_signals::picture::sides::Stance;
+use umlauf_signals::picture::stance::Stance;
 
 fn stands(limb: Limb, on: f64, long: f64) -> Seen {
     Seen {
@@ -26,6 +26,7 @@ fn stands(limb: Limb, on: f64, long: f64) -> Seen {
             x: 0.0,
             row: 0.0,
             row_sd: 0.0,
+            lit: 0.0,
             nearer: 0.0,
             may: May::ANY,
             is_one: 1.0,

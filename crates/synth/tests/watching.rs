@@ -4,7 +4,7 @@
 use umlauf_gait::base::limb::Limb;
 use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::seen::Seen;
-use umlauf_signals::picture::sides::Stance;
+use umlauf_signals::picture::stance::Stance;
 use umlauf_synth::flat::conditions::Handling;
 use umlauf_synth::flat::film::{FlatFilm, MARGIN_S};
 use umlauf_synth::watching::asked::{Asked, RIDDEN};
@@ -21,6 +21,7 @@ fn seen(film: &FlatFilm, late: f64, as_limb: impl Fn(Limb) -> Limb) -> Vec<Seen>
         x: 0.0,
         row: 0.0,
         row_sd: 0.0,
+        lit: 0.0,
         nearer: 0.0,
         may: May::ANY,
         is_one: 1.0,

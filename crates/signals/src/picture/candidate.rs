@@ -4,7 +4,7 @@ use crate::number::{count, place};
 use crate::picture::contact::Contact;
 use crate::picture::hoof::{Hoof, Looks};
 use crate::picture::may::May;
-use crate::picture::sides::Stance;
+use crate::picture::stance::Stance;
 use crate::picture::strokes::Stroke;
 
 /// A stroke and what was seen of its hoof.
@@ -28,6 +28,8 @@ pub struct Candidate {
     pub row_sd: f64,
     /// Log odds that it is the near one of its girdle, by how much others of it were hidden.
     pub nearer: f64,
+    /// Log odds that it is near, by its light.
+    pub lit: f64,
     /// When it took the ground and left it, where that is seen.
     pub contact: Option<Contact>,
     /// Whose it may be, by a person's word.
@@ -128,6 +130,7 @@ impl Candidate {
             contact: hoof.as_ref().and_then(|h| looks.contact(h, &stroke)),
             row_sd: 0.0,
             nearer: 0.0,
+            lit: 0.0,
             stroke,
             ahead,
             hoof,
@@ -149,6 +152,7 @@ impl Candidate {
             row: self.row,
             row_sd: self.row_sd,
             nearer: self.nearer,
+            lit: self.lit,
             may: self.may,
             is_one: 1.0,
         }

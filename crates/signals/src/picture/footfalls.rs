@@ -9,7 +9,7 @@ use crate::picture::contact::Contact;
 use crate::picture::path::Path;
 use crate::picture::seen::{Doubt, Seen};
 use crate::picture::settle::Usual;
-use crate::picture::sides::Stance;
+use crate::picture::stance::Stance;
 use crate::picture::strokes::Stroke;
 
 /// An off that is known worse than this, s, is not given (project default).
@@ -113,6 +113,7 @@ pub fn footfalls(found: &[Candidate], way: &Path, rate: f64) -> Vec<Seen> {
                     row: f.row,
                     row_sd: f.row_sd.max(if by_stroke { BY_STROKE_SD } else { 0.0 }),
                     nearer: f.nearer,
+                    lit: f.lit,
                     may: f.may,
                     is_one: 1.0,
                 },

@@ -182,7 +182,7 @@ impl Going {
 }
 
 /// Rows above and below the ground that are asked for, heights at the withers.
-const ABOVE: f64 = 0.3;
+const ABOVE: f64 = 0.5;
 const BELOW: f64 = 0.15;
 
 /// No hoof is farther from the middle of the horse than this, heights at the withers.

@@ -6,7 +6,7 @@
 //! how they scatter. So it is with fores whose landing is not seen.
 
 use crate::picture::seen::{Doubt, Seen};
-use crate::picture::sides::fores;
+use crate::picture::stance::fores;
 
 /// A hoof that leaves so much before another is seen at its place, or after, s, may have hidden it.
 const HIDES_S: (f64, f64) = (-0.03, 0.08);

@@ -340,7 +340,7 @@ fn places(columns: &[f64], rows: &[f64], value: impl Fn(f64, f64) -> f32) -> Vec
     rows.iter().flat_map(|y| columns.iter().map(|x| value(*x, *y)).collect::<Vec<_>>()).collect()
 }
 
-fn steps(from: f64, to: f64) -> Vec<f64> {
+pub(super) fn steps(from: f64, to: f64) -> Vec<f64> {
     (0..=place((to - from).round().max(1.0))).map(|k| from + count(k)).collect()
 }
 
@@ -357,7 +357,7 @@ pub(super) fn middles(looks: &[Vec<f32>]) -> Vec<f32> {
 }
 
 /// Median; NaN of nothing.
-fn middle_of(values: &mut [f32]) -> f32 {
+pub(super) fn middle_of(values: &mut [f32]) -> f32 {
     let middle = values.len() / 2;
     if values.is_empty() {
         return f32::NAN;

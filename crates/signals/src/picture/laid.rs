@@ -14,6 +14,7 @@ use crate::picture::motion::Layers;
 use crate::picture::one_horse::one_horse;
 use crate::picture::path::{Keys, Path, path};
 use crate::picture::refused::{Camera, Refused, camera};
+use crate::picture::shade::nearer_by_light;
 use crate::picture::stand::stand;
 use crate::picture::still::still;
 use crate::picture::strokes::{Stroke, strokes};
@@ -140,5 +141,7 @@ fn flat(
     let looks = Looks { rate, to_first, picture: &picture, behind: &behind, height, rightward };
     stand(&mut candidates, &looks, shadow);
     weigh_hidden(&mut candidates);
+    let lit = nearer_by_light(&candidates, &looks, &horse.body);
+    candidates.iter_mut().zip(lit).for_each(|(c, lit)| c.lit = lit);
     Ok(Laid { camera, way, horse, candidates, unrolled: None })
 }

@@ -3,7 +3,7 @@
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
 //! the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
-//! [`contact`], [`may`], [`turns`], [`sides`], [`candidate`], [`stand`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
+//! [`contact`], [`may`], [`stance`], [`turns`], [`level`], [`sides`], [`candidate`], [`stand`], [`shade`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
 //! [`footfalls`], [`hidden`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
 
 pub mod alike;
@@ -21,6 +21,7 @@ pub mod hoof;
 pub mod horse;
 pub mod knee;
 pub mod laid;
+pub mod level;
 pub mod lit;
 pub mod may;
 pub mod motion;
@@ -30,8 +31,10 @@ pub mod points;
 pub mod refused;
 pub mod seen;
 pub mod settle;
+pub mod shade;
 pub mod shadow;
 pub mod sides;
+pub mod stance;
 pub mod stand;
 pub mod steady;
 pub mod steps;

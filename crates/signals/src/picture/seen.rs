@@ -2,7 +2,7 @@
 
 use umlauf_gait::base::limb::Limb;
 
-use crate::picture::sides::Stance;
+use crate::picture::stance::Stance;
 
 /// A footfall that was seen.
 #[derive(Clone, Debug, PartialEq)]

@@ -3,8 +3,9 @@
 use crate::picture::candidate::Candidate;
 use crate::picture::contact::Contact;
 use crate::picture::hoof::Looks;
+use crate::picture::level::halves;
 use crate::picture::shadow::Shadow;
-use crate::picture::sides::{Stance, halves};
+use crate::picture::stance::Stance;
 
 /// Stands each hoof on the row where it ends, in pictures with their shadows. Where a hoof has the tone of the ground or of
 /// its shadow, what is clear of it ends above: half of a girdle stands higher than the other by more than its depth, or

@@ -1,6 +1,6 @@
 //! Whether what was seen to stand goes as a horse does.
 
-use crate::picture::sides::Stance;
+use crate::picture::stance::Stance;
 
 /// A stride is at least this long, heights at the withers, when a horse comes along. Wheels print closer.
 const CLOSEST: f64 = 0.6;
@@ -96,6 +96,7 @@ mod tests {
                 row: 0.0,
                 row_sd: 1.0,
                 nearer: 0.0,
+                lit: 0.0,
                 is_one: 1.0,
                 may: May::ANY,
             })

@@ -10,11 +10,13 @@ use crate::picture::footfalls::{A_FOOTFALL, doubt_unlike_others, footfalls};
 use crate::picture::grey::Grey;
 use crate::picture::hidden::hidden;
 use crate::picture::laid::{Done, Laid, laid};
+use crate::picture::level::hovering;
 use crate::picture::may::May;
 use crate::picture::motion::Layers;
 use crate::picture::refused::{Camera, Refused};
 use crate::picture::seen::{Doubt, Seen};
-use crate::picture::sides::{Stance, hovering, limbs};
+use crate::picture::sides::limbs;
+use crate::picture::stance::Stance;
 use crate::picture::steps::{Steps, even, steps};
 use crate::picture::wraps::{Says, View, Worn};
 

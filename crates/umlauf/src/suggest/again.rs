@@ -3,7 +3,8 @@
 use std::collections::{BTreeSet, HashMap};
 
 use umlauf_gait::base::limb::{Limb, Side};
-use umlauf_signals::picture::sides::{Named, Stance, limbs, limbs_about};
+use umlauf_signals::picture::sides::{Named, limbs, limbs_about};
+use umlauf_signals::picture::stance::Stance;
 use umlauf_store::marks::{Change, Mark};
 use umlauf_store::origin::{Answer, Origin};
 

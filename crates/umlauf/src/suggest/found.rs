@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use umlauf_gait::base::limb::Side;
 use umlauf_signals::picture::may::May;
-use umlauf_signals::picture::sides::Stance;
+use umlauf_signals::picture::stance::Stance;
 use umlauf_store::marks::Mark;
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
@@ -92,6 +92,9 @@ pub struct ToldFrom {
     /// Log odds that it is near, by what passed before it.
     #[serde(default)]
     pub nearer: f64,
+    /// The same by its light.
+    #[serde(default)]
+    pub lit: f64,
     /// Whose it may be by what its limb wears, a bit a limb; 0 for any.
     #[serde(default)]
     pub may: u8,
@@ -114,6 +117,7 @@ impl ToldFrom {
             row: self.row,
             row_sd: self.row_sd,
             nearer: self.nearer,
+            lit: self.lit,
             may: May::of_bits(self.may),
             is_one: self.is_one,
         }

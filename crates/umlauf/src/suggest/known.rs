@@ -4,7 +4,8 @@ use std::collections::BTreeSet;
 
 use umlauf_gait::Footfall;
 use umlauf_gait::base::limb::{Limb, Side};
-use umlauf_signals::picture::sides::{Stance, limbs_about};
+use umlauf_signals::picture::sides::limbs_about;
+use umlauf_signals::picture::stance::Stance;
 use umlauf_signals::sound::pattern::labelled;
 
 use crate::suggest::suggestion::Suggestion;

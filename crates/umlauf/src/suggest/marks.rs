@@ -1,7 +1,7 @@
 //! Suggestions as marks that wait for an answer.
 
 use umlauf_gait::base::limb::Limb;
-use umlauf_signals::picture::sides::Stance;
+use umlauf_signals::picture::stance::Stance;
 use umlauf_store::marks::Mark;
 use umlauf_store::origin::{Answer, Origin};
 use umlauf_store::person::Person;
@@ -79,9 +79,9 @@ pub fn marks(
         let id = format!("{name}-{k}");
         if let Some((part, s)) = f.told_from {
             let id = id.clone();
-            let Stance { on, ahead, x, row, row_sd, nearer, may, is_one } = s;
+            let Stance { on, ahead, x, row, row_sd, nearer, lit, may, is_one } = s;
             let may = may.bits();
-            let told = ToldFrom { id, part, on, ahead, x, row, row_sd, nearer, may, is_one };
+            let told = ToldFrom { id, part, on, ahead, x, row, row_sd, nearer, lit, may, is_one };
             kept.told_from.push(told);
         }
         out.push(Mark {

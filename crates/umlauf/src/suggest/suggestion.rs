@@ -7,7 +7,7 @@ use umlauf_gait::base::units::{FrameRate, Seconds};
 use umlauf_gait::{Footfall, Options, analyse};
 use umlauf_signals::fusion::{Disagree, Moment, Told, joined};
 use umlauf_signals::picture::seen::{Doubt, Seen};
-use umlauf_signals::picture::sides::Stance;
+use umlauf_signals::picture::stance::Stance;
 use umlauf_signals::sensor::trunk::Rhythm;
 use umlauf_signals::sound::beats::Beat;
 
