@@ -7,6 +7,8 @@ export default defineConfig({
   // A busy machine may stall a video once; a fault of ours fails both times.
   retries: process.env.CI ? 1 : 0,
   timeout: 120_000,
+  // A busy machine shows what it is asked for late.
+  expect: { timeout: 15_000 },
   reporter: [["list"]],
   use: {
     baseURL: process.env.UMLAUF_URL,
