@@ -4,6 +4,7 @@ pub mod click;
 pub mod due;
 pub mod envelope;
 pub mod fusion;
+pub mod least_squares;
 mod number;
 mod parallel;
 pub mod picture;

@@ -1,5 +1,6 @@
 //! Where a curve that rose slowly begins to rise fast: the knee of two straight lines.
 
+use crate::least_squares::fitted;
 use crate::number::{count, place};
 
 /// A knee in a series of values one apart.
@@ -123,30 +124,8 @@ const STEP_S: f64 = 0.014;
 /// Least squares of a + b·k + c·max(0, k − at): the squares left, and c.
 fn lines(seen: &[f64], at: f64) -> (f64, f64) {
     let row = |k: usize| [1.0, count(k), (count(k) - at).max(0.0)];
-    let (mut a, mut b) = ([[0.0f64; 3]; 3], [0.0f64; 3]);
-    for (k, v) in seen.iter().enumerate() {
-        let row = row(k);
-        for (i, x) in row.iter().enumerate() {
-            for (j, y) in row.iter().enumerate() {
-                a[i][j] += x * y;
-            }
-            b[i] += x * v;
-        }
-    }
-    for (i, row) in a.iter_mut().enumerate() {
-        row[i] += 1e-9;
-    }
-    for i in 0..3 {
-        for j in i + 1..3 {
-            let by = a[j][i] / a[i][i];
-            let above = a[i];
-            a[j].iter_mut().zip(above).skip(i).for_each(|(x, y)| *x -= by * y);
-            b[j] -= by * b[i];
-        }
-    }
-    let c = b[2] / a[2][2];
-    let slope = (b[1] - a[1][2] * c) / a[1][1];
-    let start = (b[0] - a[0][1] * slope - a[0][2] * c) / a[0][0];
+    let points = seen.iter().enumerate().map(|(k, v)| (row(k), *v, 1.0));
+    let [start, slope, c] = fitted(points, 1e-9);
     let left = seen.iter().enumerate().map(|(k, v)| {
         let [_, along, up] = row(k);
         (v - start - slope * along - c * up).powi(2)

@@ -1,5 +1,6 @@
 //! The ground under hooves: on which row of the picture each should stand, and how much higher or lower it does.
 
+use crate::least_squares::fitted;
 use crate::picture::stance::{FEWEST, Stance, fores};
 
 /// Least error of a row, pixels.
@@ -98,7 +99,8 @@ pub fn ground(stances: &[Stance], fore: &[(bool, f64)], rows: &[f64], k: usize) 
     let mut line = [0.0; 3];
     for _ in 0..ROBUST {
         let each = stances.iter().zip(fore).zip(rows).zip(&weights);
-        line = fitted(each.map(|(((s, f), row), weight)| (terms(s, f), *row, *weight)));
+        let points = each.map(|(((s, f), row), weight)| (terms(s, f), *row, *weight));
+        line = fitted(points, LEAST);
         let off: Vec<f64> = stances
             .iter()
             .zip(fore)
@@ -119,36 +121,11 @@ pub fn ground(stances: &[Stance], fore: &[(bool, f64)], rows: &[f64], k: usize) 
     line[0] + if fore[k].0 { 0.5 * line[2] } else { -0.5 * line[2] }
 }
 
+/// Added to each square, so that a term that nothing tells of stays near 0.
+const LEAST: f64 = 1e-6;
+
 /// Fits of a ground, each without what lay far off the one before.
 const ROBUST: usize = 3;
-
-/// Three terms fitted to values with weights.
-fn fitted(points: impl Iterator<Item = ([f64; 3], f64, f64)>) -> [f64; 3] {
-    let (mut a, mut b) = ([[0.0f64; 3]; 3], [0.0f64; 3]);
-    for (own, row, weight) in points {
-        for (i, p) in own.iter().enumerate() {
-            for (j, q) in own.iter().enumerate() {
-                a[i][j] += weight * p * q;
-            }
-            b[i] += weight * p * row;
-        }
-    }
-    for (i, row) in a.iter_mut().enumerate() {
-        row[i] += 1e-6;
-    }
-    for i in 0..3 {
-        for j in i + 1..3 {
-            let by = a[j][i] / a[i][i];
-            let above = a[i];
-            a[j].iter_mut().zip(above).skip(i).for_each(|(x, y)| *x -= by * y);
-            b[j] -= by * b[i];
-        }
-    }
-    let step = b[2] / a[2][2];
-    let slope = (b[1] - a[1][2] * step) / a[1][1];
-    let level = (b[0] - a[0][1] * slope - a[0][2] * step) / a[0][0];
-    [level, slope, step]
-}
 
 /// Stances about one that its ground is read from.
 const ABOUT: usize = 16;

@@ -3,8 +3,8 @@
 //!
 //! The far hoof stands higher in the picture by little more than a pixel, on ground that is not level
 //! there: that is enough where it is known whose [turn](crate::picture::turns) it is. But what is taken for a hoof's
-//! lowest row may be its shadow's, of all the hooves of a clip: rows and [light](crate::picture::shade) bear each other
-//! out, or neither is believed.
+//! lowest row may be its shadow's, of all the hooves of a clip: where [light](crate::picture::shade)
+//! contradicts the rows it is followed, and nothing is sure.
 
 use umlauf_gait::base::limb::{Limb, Side};
 
