@@ -4,11 +4,12 @@
 use std::ffi::{OsStr, OsString};
 use std::path::Path;
 use std::process::Stdio;
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use rustix::process::{Pid, Signal, kill_process_group};
 use tokio::io::{AsyncRead, AsyncReadExt as _};
-use tokio::process::Command;
+use tokio::process::{Child, ChildStdout, Command};
+use tokio::task::JoinHandle;
 
 use crate::error::FootageError;
 
@@ -70,40 +71,95 @@ where
     I: IntoIterator<Item = S>,
     S: AsRef<OsStr>,
 {
-    // The shell sets the limit on memory for itself and becomes the program.
-    let mut child = Command::new("/bin/sh")
-        .arg("-c")
-        .arg(format!("ulimit -v {MEMORY_KIB}; exec \"$0\" \"$@\""))
-        .arg(tool)
-        .args(args)
-        .stdin(Stdio::null())
-        .stdout(Stdio::piped())
-        .stderr(Stdio::piped())
-        .process_group(0)
-        .kill_on_drop(true)
-        .spawn()?;
-    let group = Group(child.id());
-    let (stdout, stderr) = (child.stdout.take(), child.stderr.take());
-    let work = async {
-        let (out, err) = tokio::join!(each_block(stdout, &mut take), last_words(stderr));
-        out?;
-        let status = child.wait().await?;
-        Ok::<_, std::io::Error>((status, err?))
-    };
-    let Ok(done) = tokio::time::timeout(limit, work).await else {
-        return Err(FootageError::TimedOut { tool, seconds: limit.as_secs() });
-    };
-    let (status, says) = done?;
-    drop(group);
-    match status.code() {
-        Some(0) => Ok(()),
-        // What a shell answers when there is no such program.
-        Some(127) => Err(FootageError::ToolMissing(tool)),
-        _ => Err(FootageError::Failed { tool, says }),
+    let mut running = Running::start(tool, args, limit)?;
+    let mut block = vec![0; BLOCK];
+    loop {
+        match running.read(&mut block).await? {
+            0 => return Ok(()),
+            n => take(&block[..n]),
+        }
+    }
+}
+
+/// Bytes that are read at once.
+pub const BLOCK: usize = 64 * 1024;
+
+/// A program that runs while its output is read, as fast as somebody reads it.
+#[derive(Debug)]
+pub struct Running {
+    tool: &'static str,
+    child: Child,
+    stdout: Option<ChildStdout>,
+    says: Option<JoinHandle<std::io::Result<String>>>,
+    limit: Duration,
+    /// What is left of the limit: time in which nobody waits for the program is not its own.
+    left: Duration,
+    group: Option<Group>,
+}
+
+impl Running {
+    /// Starts a program; within a Tokio runtime.
+    pub fn start<I, S>(tool: &'static str, args: I, limit: Duration) -> Result<Self, FootageError>
+    where
+        I: IntoIterator<Item = S>,
+        S: AsRef<OsStr>,
+    {
+        // The shell sets the limit on memory for itself and becomes the program.
+        let mut child = Command::new("/bin/sh")
+            .arg("-c")
+            .arg(format!("ulimit -v {MEMORY_KIB}; exec \"$0\" \"$@\""))
+            .arg(tool)
+            .args(args)
+            .stdin(Stdio::null())
+            .stdout(Stdio::piped())
+            .stderr(Stdio::piped())
+            .process_group(0)
+            .kill_on_drop(true)
+            .spawn()?;
+        let (stdout, stderr) = (child.stdout.take(), child.stderr.take());
+        let says = Some(tokio::spawn(last_words(stderr)));
+        let group = Some(Group(child.id()));
+        Ok(Self { tool, child, stdout, says, limit, left: limit, group })
+    }
+
+    /// Reads what comes next into a block that is not empty; how many bytes it were, none when the program has ended
+    /// well. A read that is given up loses nothing.
+    ///
+    /// # Errors
+    /// When the program failed, or was waited for beyond its limit.
+    pub async fn read(&mut self, into: &mut [u8]) -> Result<usize, FootageError> {
+        let since = Instant::now();
+        let (tool, seconds) = (self.tool, self.limit.as_secs());
+        let read = tokio::time::timeout(self.left, self.next(into)).await;
+        self.left = self.left.saturating_sub(since.elapsed());
+        read.map_err(|_| FootageError::TimedOut { tool, seconds })?
+    }
+
+    async fn next(&mut self, into: &mut [u8]) -> Result<usize, FootageError> {
+        if let Some(stdout) = &mut self.stdout {
+            match stdout.read(into).await? {
+                0 => self.stdout = None,
+                n => return Ok(n),
+            }
+        }
+        let status = self.child.wait().await?;
+        self.group = None;
+        let says = match &mut self.says {
+            Some(says) => says.await.map_err(std::io::Error::other)??,
+            None => String::new(),
+        };
+        self.says = None;
+        match status.code() {
+            Some(0) => Ok(0),
+            // What a shell answers when there is no such program.
+            Some(127) => Err(FootageError::ToolMissing(self.tool)),
+            _ => Err(FootageError::Failed { tool: self.tool, says }),
+        }
     }
 }
 
 /// A group of processes that ends with this value.
+#[derive(Debug)]
 struct Group(Option<u32>);
 
 impl Drop for Group {
@@ -116,30 +172,21 @@ impl Drop for Group {
     }
 }
 
-async fn each_block(
-    from: Option<impl AsyncRead + Unpin>,
-    take: &mut impl FnMut(&[u8]),
-) -> std::io::Result<()> {
-    let Some(mut from) = from else { return Ok(()) };
-    let mut block = vec![0; 64 * 1024];
-    loop {
-        match from.read(&mut block).await? {
-            0 => return Ok(()),
-            n => take(&block[..n]),
-        }
-    }
-}
-
 /// Reads messages to their end and gives the last line, at most 200 letters, without the path
 /// that ffmpeg puts in front: the coach knows which file it was.
 async fn last_words(from: Option<impl AsyncRead + Unpin>) -> std::io::Result<String> {
     let mut tail: Vec<u8> = Vec::new();
-    each_block(from, &mut |block| {
-        tail.extend_from_slice(block);
-        let surplus = tail.len().saturating_sub(16 * 1024);
-        tail.drain(..surplus);
-    })
-    .await?;
+    let mut block = vec![0; BLOCK];
+    if let Some(mut from) = from {
+        loop {
+            match from.read(&mut block).await? {
+                0 => break,
+                n => tail.extend_from_slice(&block[..n]),
+            }
+            let surplus = tail.len().saturating_sub(16 * 1024);
+            tail.drain(..surplus);
+        }
+    }
     let text = String::from_utf8_lossy(&tail);
     if text.contains("moov atom not found") {
         return Ok("the file breaks off before its index: copy it from the camera once more".into());

@@ -5,7 +5,7 @@ use std::ops::Range;
 use std::path::Path;
 use std::time::Duration;
 
-use crate::child;
+use crate::child::{self, Running};
 use crate::error::FootageError;
 
 /// Size of the pictures asked for, pixels.
@@ -41,68 +41,16 @@ impl GreySize {
 /// before the pictures.
 const RUN_UP_S: f64 = 2.0;
 
-/// Decodes the frames `range` of a file whose frames are shown at `times` (µs of its clock), upright,
-/// in grey, scaled to `size`. `each` gets a frame's place in `times` and its pixels, row by row
-/// from the top, in order.
-///
-/// # Errors
-/// [`FootageError::NoFrames`] for a range that is empty or reaches outside the file,
-/// [`FootageError::Broken`] when fewer frames can be decoded, and what the child process may meet.
-pub async fn grey(
-    path: &Path,
-    times: &[i64],
-    range: Range<usize>,
-    size: GreySize,
-    each: impl FnMut(usize, &[u8]),
-) -> Result<(), FootageError> {
-    decoded(path, times, range, size, Tones::Grey, each).await
-}
-
-/// A frame in colour.
-#[derive(Clone, Copy, Debug)]
-pub struct Planes<'a> {
-    /// Grey, 0 to 255.
-    pub grey: &'a [u8],
-    /// How much bluer than grey, at half the size (rounded up); 128 for not at all.
-    pub blue: &'a [u8],
-    /// How much redder, likewise.
-    pub red: &'a [u8],
-}
-
-/// As [`grey`], in colour: ITU-R BT.601, full range, colours at half the size.
-///
-/// # Errors
-/// As [`grey`].
-pub async fn colour(
-    path: &Path,
-    times: &[i64],
-    range: Range<usize>,
-    size: GreySize,
-    mut each: impl FnMut(usize, Planes),
-) -> Result<(), FootageError> {
-    decoded(path, times, range, size, Tones::Colour, |frame, bytes| {
-        let (grey, rest) = bytes.split_at(size.pixels());
-        let (blue, red) = rest.split_at(rest.len() / 2);
-        each(frame, Planes { grey, blue, red });
-    })
-    .await
-}
-
 /// What is kept of a picture's tones.
-#[derive(Clone, Copy)]
-enum Tones {
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Tones {
+    /// Grey only.
     Grey,
+    /// Colour: ITU-R BT.601, full range, colours at half the size.
     Colour,
 }
 
 impl Tones {
-    const fn format(self) -> &'static str {
-        match self {
-            Self::Grey => "format=gray",
-            Self::Colour => "format=yuvj420p",
-        }
-    }
-
     const fn bytes(self, size: GreySize) -> usize {
         let half = size.width.div_ceil(2) as usize * size.height.div_ceil(2) as usize;
         match self {
@@ -110,67 +58,111 @@ impl Tones {
             Self::Colour => size.pixels() + 2 * half,
         }
     }
-}
 
-async fn decoded(
-    path: &Path,
-    times: &[i64],
-    range: Range<usize>,
-    size: GreySize,
-    tones: Tones,
-    mut each: impl FnMut(usize, &[u8]),
-) -> Result<(), FootageError> {
-    let wanted =
-        times.get(range.clone()).filter(|w| !w.is_empty()).ok_or(FootageError::NoFrames)?;
-    #[expect(clippy::cast_precision_loss, reason = "µs of a file, far below 2^52")]
-    let seconds = |us: i64| us as f64 / 1e6;
-    let (first, last) = (seconds(wanted[0]), seconds(wanted[wanted.len() - 1]));
-    // Half-way to the neighbours: a container's rounding then changes nothing.
-    let before = range.start.checked_sub(1).map(|k| seconds(times[k]));
-    let after = times.get(range.end).map(|t| seconds(*t));
-    let from = before.map_or(first - 1.0, |t| f64::midpoint(t, first));
-    let to = after.map_or(last + 1.0, |t| f64::midpoint(t, last));
-    let seek = (first - seconds(times[0]) - RUN_UP_S).max(0.0);
-    let GreySize { width, height } = size;
-    let (format, bytes) = (tones.format(), tones.bytes(size));
-    let matrix = match tones {
-        Tones::Grey => "",
-        Tones::Colour => ":out_color_matrix=bt601:out_range=pc",
-    };
-    let mut args: Vec<OsString> =
-        ["-v", "error", "-nostdin", "-copyts", "-ss"].map(OsString::from).to_vec();
-    args.push(format!("{seek:.6}").into());
-    args.extend(child::fenced(path));
-    args.extend(["-map", "0:V:0", "-an", "-vf"].map(OsString::from));
-    args.push(
-        format!(
-            "select='between(t,{from:.7},{to:.7})',scale={width}:{height}:flags=area{matrix},{format}"
-        )
-        .into(),
-    );
-    args.extend(["-fps_mode", "passthrough", "-frames:v"].map(OsString::from));
-    args.push(wanted.len().to_string().into());
-    args.extend(["-f", "rawvideo", "pipe:1"].map(OsString::from));
-    // Ten times real time from the run-up on, and a minute more than any machine should need.
-    let limit = Duration::from_secs_f64(60.0 + 10.0 * (last - first + RUN_UP_S));
-    let mut picture: Vec<u8> = Vec::with_capacity(bytes);
-    let mut frame = range.start;
-    child::run_with("ffmpeg", &args, limit, |mut block| {
-        while !block.is_empty() && frame < range.end {
-            let (part, rest) = block.split_at(block.len().min(bytes - picture.len()));
-            picture.extend_from_slice(part);
-            block = rest;
-            if picture.len() == bytes {
-                each(frame, &picture);
-                picture.clear();
-                frame += 1;
+    /// The filters that make pictures of a size.
+    fn filters(self, GreySize { width, height }: GreySize) -> String {
+        let scale = format!("scale={width}:{height}:flags=area");
+        match self {
+            Self::Grey => format!("{scale},format=gray"),
+            Self::Colour => {
+                format!("{scale}:out_color_matrix=bt601:out_range=pc,format=yuvj420p")
             }
         }
-    })
-    .await?;
-    if frame == range.end {
-        Ok(())
-    } else {
-        Err(FootageError::Broken { asked: range.len(), got: frame - range.start })
+    }
+}
+
+/// A frame.
+#[derive(Clone, Copy, Debug)]
+pub struct Planes<'a> {
+    /// Its place in the file.
+    pub frame: usize,
+    /// Grey, 0 to 255, row by row from the top.
+    pub grey: &'a [u8],
+    /// How much bluer than grey, at half the size (rounded up), 128 for not at all; and how much redder. Not where
+    /// only grey was asked for.
+    pub hues: Option<(&'a [u8], &'a [u8])>,
+}
+
+/// Frames of a file, decoded one after the other as fast as they are taken.
+#[derive(Debug)]
+pub struct Pictures {
+    running: Running,
+    size: GreySize,
+    tones: Tones,
+    asked: Range<usize>,
+    /// The frame that comes next.
+    next: usize,
+    /// Its bytes, as far as they are read.
+    picture: Vec<u8>,
+    read: usize,
+}
+
+impl Pictures {
+    /// Begins to decode the frames `range` of a file whose frames are shown at `times` (µs of its clock), upright,
+    /// scaled to `size`; within a Tokio runtime.
+    ///
+    /// # Errors
+    /// [`FootageError::NoFrames`] for a range that is empty or reaches outside the file, and what starting a child
+    /// process may meet.
+    pub fn open(
+        path: &Path,
+        times: &[i64],
+        range: Range<usize>,
+        size: GreySize,
+        tones: Tones,
+    ) -> Result<Self, FootageError> {
+        let wanted =
+            times.get(range.clone()).filter(|w| !w.is_empty()).ok_or(FootageError::NoFrames)?;
+        #[expect(clippy::cast_precision_loss, reason = "µs of a file, far below 2^52")]
+        let seconds = |us: i64| us as f64 / 1e6;
+        let (first, last) = (seconds(wanted[0]), seconds(wanted[wanted.len() - 1]));
+        // Half-way to the neighbours: a container's rounding then changes nothing.
+        let before = range.start.checked_sub(1).map(|k| seconds(times[k]));
+        let after = times.get(range.end).map(|t| seconds(*t));
+        let from = before.map_or(first - 1.0, |t| f64::midpoint(t, first));
+        let to = after.map_or(last + 1.0, |t| f64::midpoint(t, last));
+        let seek = (first - seconds(times[0]) - RUN_UP_S).max(0.0);
+        let mut args: Vec<OsString> =
+            ["-v", "error", "-nostdin", "-copyts", "-ss"].map(OsString::from).to_vec();
+        args.push(format!("{seek:.6}").into());
+        args.extend(child::fenced(path));
+        args.extend(["-map", "0:V:0", "-an", "-vf"].map(OsString::from));
+        let filters = tones.filters(size);
+        args.push(format!("select='between(t,{from:.7},{to:.7})',{filters}").into());
+        args.extend(["-fps_mode", "passthrough", "-frames:v"].map(OsString::from));
+        args.push(wanted.len().to_string().into());
+        args.extend(["-f", "rawvideo", "pipe:1"].map(OsString::from));
+        // Ten times real time from the run-up on, and a minute more than any machine should need.
+        let limit = Duration::from_secs_f64(60.0 + 10.0 * (last - first + RUN_UP_S));
+        let running = Running::start("ffmpeg", &args, limit)?;
+        let picture = vec![0; tones.bytes(size)];
+        Ok(Self { running, size, tones, next: range.start, asked: range, picture, read: 0 })
+    }
+
+    /// The next frame; `None` after the last. Given up while it waits, it goes on next time.
+    ///
+    /// # Errors
+    /// [`FootageError::Broken`] when fewer frames can be decoded than were asked for, and what the child process may
+    /// meet.
+    pub async fn next(&mut self) -> Result<Option<Planes<'_>>, FootageError> {
+        if self.next >= self.asked.end {
+            // How the program ended is its own to say.
+            while self.running.read(&mut self.picture).await? > 0 {}
+            return Ok(None);
+        }
+        while self.read < self.picture.len() {
+            let n = self.running.read(&mut self.picture[self.read..]).await?;
+            if n == 0 {
+                let Range { start, end } = self.asked;
+                return Err(FootageError::Broken { asked: end - start, got: self.next - start });
+            }
+            self.read += n;
+        }
+        let frame = self.next;
+        self.next += 1;
+        self.read = 0;
+        let (grey, rest) = self.picture.split_at(self.size.pixels());
+        let hues = (self.tones == Tones::Colour).then(|| rest.split_at(rest.len() / 2));
+        Ok(Some(Planes { frame, grey, hues }))
     }
 }

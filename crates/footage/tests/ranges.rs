@@ -2,11 +2,13 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 #![allow(clippy::cast_precision_loss, reason = "small counts")]
 
+use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::process::Command;
+use std::time::Duration;
 
 use umlauf_footage::FootageError;
-use umlauf_footage::frames::{self, GreySize};
+use umlauf_footage::frames::{GreySize, Pictures, Tones};
 use umlauf_footage::probe::probe;
 use umlauf_footage::sound;
 
@@ -32,6 +34,22 @@ fn grey_of(frame: usize) -> f64 {
     f64::from(u32::try_from(frame * 5 % 251).unwrap())
 }
 
+/// Grey frames of a range, in order: place and pixels.
+async fn grey(
+    file: &Path,
+    times: &[i64],
+    range: Range<usize>,
+    size: GreySize,
+) -> Result<Vec<(usize, Vec<u8>)>, FootageError> {
+    let mut pictures = Pictures::open(file, times, range, size, Tones::Grey)?;
+    let mut out = Vec::new();
+    while let Some(planes) = pictures.next().await? {
+        assert!(planes.hues.is_none());
+        out.push((planes.frame, planes.grey.to_vec()));
+    }
+    Ok(out)
+}
+
 #[tokio::test]
 async fn a_range_gives_its_own_frames_in_order_and_no_others() {
     let folder = tempfile::tempdir().unwrap();
@@ -40,16 +58,12 @@ async fn a_range_gives_its_own_frames_in_order_and_no_others() {
     assert_eq!(times.len(), 360);
     let size = GreySize::new(16, 12).unwrap();
     for range in [0..1, 0..7, 173..188, 299..301, 355..360] {
-        let mut seen = Vec::new();
-        let each = |frame, pixels: &[u8]| {
-            assert_eq!(pixels.len(), size.pixels());
-            let sum: f64 = pixels.iter().map(|p| f64::from(*p)).sum();
-            seen.push((frame, sum / pixels.len() as f64));
-        };
-        frames::grey(&file, &times, range.clone(), size, each).await.unwrap();
+        let seen = grey(&file, &times, range.clone(), size).await.unwrap();
         let frames: Vec<usize> = seen.iter().map(|(k, _)| *k).collect();
         assert_eq!(frames, range.collect::<Vec<_>>());
-        for (frame, mean) in seen {
+        for (frame, pixels) in seen {
+            assert_eq!(pixels.len(), size.pixels());
+            let mean = pixels.iter().map(|p| f64::from(*p)).sum::<f64>() / pixels.len() as f64;
             // Through the limited range of video a grey comes back to about one step.
             assert!((mean - grey_of(frame)).abs() < 2.5, "frame {frame}: {mean}");
         }
@@ -66,14 +80,34 @@ async fn a_file_whose_clock_begins_late_gives_the_same_frames() {
     let times = probe(&late).await.unwrap().frame_times;
     assert!(times[0] > 3_000_000, "{}", times[0]);
     let size = GreySize::new(8, 8).unwrap();
-    let mut seen = Vec::new();
-    frames::grey(&late, &times, 100..103, size, |k, p| seen.push((k, f64::from(p[0]))))
-        .await
-        .unwrap();
-    for (frame, grey) in &seen {
-        assert!((grey - grey_of(*frame)).abs() < 2.5, "{seen:?}");
+    let seen = grey(&late, &times, 100..103, size).await.unwrap();
+    for (frame, pixels) in &seen {
+        assert!((f64::from(pixels[0]) - grey_of(*frame)).abs() < 2.5, "{frame}: {pixels:?}");
     }
     assert_eq!(seen.len(), 3);
+}
+
+#[tokio::test]
+async fn a_wait_that_is_given_up_loses_no_frame() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = counting(folder.path(), LOSSLESS, "count.mkv");
+    let times = probe(&file).await.unwrap().frame_times;
+    // Larger than a pipe: the program stands still while nobody reads.
+    let size = GreySize::new(640, 480).unwrap();
+    let mut pictures = Pictures::open(&file, &times, 0..360, size, Tones::Grey).unwrap();
+    let (mut seen, mut given_up) = (Vec::new(), 0);
+    loop {
+        let soon = Duration::from_micros(200);
+        match tokio::time::timeout(soon, pictures.next()).await {
+            Err(_) => given_up += 1,
+            Ok(next) => match next.unwrap() {
+                Some(planes) => seen.push((planes.frame, f64::from(planes.grey[0]))),
+                None => break,
+            },
+        }
+    }
+    assert!(given_up > 0 && seen.len() == 360, "{given_up} {}", seen.len());
+    assert!(seen.iter().all(|(frame, grey)| (grey - grey_of(*frame)).abs() < 2.5), "{seen:?}");
 }
 
 #[tokio::test]
@@ -84,16 +118,16 @@ async fn ranges_that_are_none_are_refused_and_broken_files_say_so() {
     let size = GreySize::new(8, 8).unwrap();
     #[expect(clippy::reversed_empty_ranges, reason = "what a careless caller may ask")]
     for range in [5..5, 350..361, 7..3] {
-        let refused = frames::grey(&file, &times, range, size, |_, _| {}).await;
+        let refused = grey(&file, &times, range, size).await;
         assert!(matches!(refused, Err(FootageError::NoFrames)));
     }
     // Announced, and not there.
     let more: Vec<i64> = (0..400).map(|k| k * 1_000_000 / 60).collect();
-    let broken = frames::grey(&file, &more, 350..380, size, |_, _| {}).await;
+    let broken = grey(&file, &more, 350..380, size).await;
     assert!(matches!(broken, Err(FootageError::Broken { asked: 30, got: 10 })), "{broken:?}");
     let list = folder.path().join("list.mp4");
     std::fs::write(&list, "#EXTM3U\n#EXTINF:5,\n/etc/hostname\n").unwrap();
-    assert!(frames::grey(&list, &times, 0..1, size, |_, _| {}).await.is_err());
+    assert!(grey(&list, &times, 0..1, size).await.is_err());
     assert!(GreySize::new(1921, 8).is_none() && GreySize::new(1, 8).is_none());
 }
 

@@ -9,6 +9,7 @@ pub mod found;
 pub mod heard;
 pub mod known;
 pub mod marks;
+mod reading;
 pub mod search;
 pub mod seen;
 pub mod suggestion;

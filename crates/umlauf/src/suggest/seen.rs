@@ -3,17 +3,16 @@
 use std::path::Path;
 
 use anyhow::{Context as _, Result};
-use umlauf_footage::frames::{GreySize, colour, grey};
 use umlauf_footage::probe::Probe;
 use umlauf_gait::base::limb::Side;
 use umlauf_signals::picture::follow::Click;
-use umlauf_signals::picture::grey::Grey;
-use umlauf_signals::picture::motion::Layers;
 use umlauf_signals::picture::refused::{Camera, Refused};
 use umlauf_signals::picture::seen::Seen;
-use umlauf_signals::picture::tint::{Colour, Tint};
+use umlauf_signals::picture::tint::Colour;
 use umlauf_signals::picture::watch::{Shown, Watched, watch_shown};
 use umlauf_signals::picture::wraps::{Worn, Wrap};
+
+use crate::suggest::reading::{Reading, Size};
 
 /// Pictures are watched at this width at first, pixels: the withers then stand 150 to 250 high in a film
 /// that a horse fills by a third to a half.
@@ -24,6 +23,9 @@ const CHUNK: (usize, f64) = (900, 12.0);
 
 /// Pixels of a frame that is wider than high.
 const USUAL_PIXELS: usize = 640 * 360;
+
+/// This part of a chunk is read ahead while another is watched.
+const AHEAD: usize = 6;
 
 /// Seconds that chunks share at either end, for a stance must lie whole in one of them.
 const SHARED_S: f64 = 1.2;
@@ -96,7 +98,7 @@ async fn seen_at(
     most_wide: u32,
     done: &(dyn Fn(f64) + Sync),
 ) -> Result<std::result::Result<Whole, Refused>> {
-    let Some((size, by)) = working_size(probe, most_wide) else {
+    let Some((size, by)) = Size::of(probe, most_wide) else {
         return Ok(Err(Refused::TooSmall));
     };
     let Known { rate, near, wraps, clicks } = known;
@@ -104,11 +106,14 @@ async fn seen_at(
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped")]
     let in_frames = |s: f64, most: usize| (s * rate).clamp(1.0, most as f64) as usize;
     // A film that stands on end has more pixels a frame, and fewer frames at a time.
-    let most = CHUNK.0 * USUAL_PIXELS / size.0.pixels().max(USUAL_PIXELS);
+    let most = CHUNK.0 * USUAL_PIXELS / size.pixels().max(USUAL_PIXELS);
     // So has one in colour.
     let most = if wraps.is_empty() { most } else { most * 3 / 5 };
     let chunk = in_frames(CHUNK.1, most);
     let shared = in_frames(SHARED_S, chunk / 4);
+    // While one chunk is watched, so much of the next is read.
+    let ahead = 2 * shared + most / AHEAD;
+    let mut reading = Reading::of(path, probe, 0..frames, size, !wraps.is_empty())?;
     let mut whole: Option<Whole> = None;
     let mut unseen: Vec<(usize, usize, Refused)> = Vec::new();
     let mut own = 0;
@@ -117,12 +122,12 @@ async fn seen_at(
         // A short rest belongs to the chunk before it.
         let end = if frames - own <= chunk - shared { frames } else { own + chunk - 2 * shared };
         let (from, to) = (own.saturating_sub(shared), (end + shared).min(frames));
-        let reading = |read: usize| {
+        let read = |read: usize| {
             #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
             done((own as f64 + READING * (read as f64).min((end - own) as f64)) / frames as f64);
         };
-        let (pictures, tints) =
-            decoded(path, probe, from..to, size, !wraps.is_empty(), &reading).await?;
+        let again = if end < frames { end.saturating_sub(shared) } else { frames };
+        let (pictures, tints) = reading.up_to(to, again, read).await?;
         let clicks = clicks.iter().filter(|c| (from..to).contains(&c.frame)).map(|c| Click {
             frame: c.frame - from,
             at: (c.at.0 / by, c.at.1 / by),
@@ -141,6 +146,7 @@ async fn seen_at(
                     #[expect(clippy::cast_precision_loss, reason = "frames of a film")]
                     done((own as f64 + part * (end - own) as f64) / frames as f64);
                 }
+                read = reading.one(), if !reading.is_ahead(ahead) => read?,
             }
         };
         match watched {
@@ -192,42 +198,14 @@ fn add(
         .extend(footfalls);
 }
 
-async fn decoded(
-    path: &Path,
-    probe: &Probe,
-    range: std::ops::Range<usize>,
-    size: (GreySize, usize, usize),
-    coloured: bool,
-    read: &(dyn Fn(usize) + Sync),
-) -> Result<(Vec<Layers>, Vec<Tint>)> {
-    let (asked, width, height) = size;
-    let mut out = Vec::with_capacity(range.len());
-    let mut tints = Vec::new();
-    let mut take = |pixels: &[u8], hues: Option<(&[u8], &[u8])>| {
-        let Some(picture) = Grey::new(width, height, pixels.to_vec()) else { return };
-        tints.extend(hues.and_then(|(blue, red)| Tint::new(&picture, blue, red)));
-        out.push(Layers::of(picture));
-        if out.len().is_multiple_of(60) {
-            read(out.len());
-        }
-    };
-    let times = &probe.frame_times;
-    if coloured {
-        colour(path, times, range, asked, |_, p| take(p.grey, Some((p.blue, p.red)))).await
-    } else {
-        grey(path, times, range, asked, |_, pixels| take(pixels, None)).await
-    }
-    .with_context(|| format!("the pictures of {} cannot be read", path.display()))?;
-    Ok((out, tints))
-}
-
 /// The colour that a film shows at a place of one of its frames, in its own pixels.
 ///
 /// # Errors
 /// When the frame cannot be decoded, or shows no such place.
 pub async fn colour_at(path: &Path, probe: &Probe, frame: usize, at: (f64, f64)) -> Result<Colour> {
-    let (size, by) = working_size(probe, WIDTH).context("the film is too small")?;
-    let (_, tints) = decoded(path, probe, frame..frame + 1, size, true, &|_| ()).await?;
+    let (size, by) = Size::of(probe, WIDTH).context("the film is too small")?;
+    let mut reading = Reading::of(path, probe, frame..frame + 1, size, true)?;
+    let (_, tints) = reading.up_to(frame + 1, frame + 1, |_| ()).await?;
     tints
         .first()
         .and_then(|tint| tint.about(at.0 / by, at.1 / by, CLICKED))
@@ -236,17 +214,6 @@ pub async fn colour_at(path: &Path, probe: &Probe, frame: usize, at: (f64, f64))
 
 /// A click shows the colour of so many pixels about it, in the pictures as they are watched.
 const CLICKED: usize = 2;
-
-/// The size that is worked at, and how much larger the film is.
-fn working_size(probe: &Probe, most_wide: u32) -> Option<((GreySize, usize, usize), f64)> {
-    let (width, height) = (probe.width.max(1), probe.height.max(1));
-    let wide = width.min(most_wide);
-    let high =
-        u32::try_from((u64::from(height) * u64::from(wide)).div_ceil(u64::from(width))).ok()?;
-    let size = GreySize::new(wide, high)?;
-    let by = f64::from(width) / f64::from(wide);
-    Some(((size, usize::try_from(wide).ok()?, usize::try_from(high).ok()?), by))
-}
 
 /// Time of a moment between frames, µs of the file's clock.
 pub fn time_of(frame_times: &[i64], frame: f64) -> f64 {
