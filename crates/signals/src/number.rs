@@ -32,6 +32,29 @@ pub(crate) fn whole_of(x: f32) -> usize {
     whole
 }
 
+/// From here on numbers are whole, one apart, and their lowest bits count up: so several are rounded at once.
+const WHOLE: f32 = 12_582_912.0;
+
+/// The whole number nearest to one that is smaller than 2²², and larger than −2²².
+#[inline]
+pub(crate) fn nearest(x: f32) -> f32 {
+    x + WHOLE - WHOLE
+}
+
+/// A whole number from zero to 2²² as a place.
+#[inline]
+pub(crate) fn place_of(x: f32) -> u32 {
+    (x + WHOLE).to_bits() - WHOLE.to_bits()
+}
+
+/// A number from 0 to 255 as the nearest byte.
+#[inline]
+pub(crate) fn byte(x: f32) -> u8 {
+    #[expect(clippy::cast_possible_truncation, reason = "the lowest byte counts up")]
+    let byte = (x + WHOLE).to_bits() as u8;
+    byte
+}
+
 /// A number in less memory.
 pub(crate) fn small(x: f64) -> f32 {
     #[expect(clippy::cast_possible_truncation, reason = "seven digits are enough")]

@@ -3,7 +3,8 @@
 
 use std::ops::Range;
 
-use crate::number::whole;
+use crate::number::{nearest, place_of, small, whole};
+use crate::picture::between::{BLOCK, Between, Row};
 use crate::picture::grey::Grey;
 use crate::picture::turn::Turn;
 
@@ -55,28 +56,27 @@ impl Background {
         let own = picture(frame);
         let (width, height) = (own.width + 2 * room.0, own.height + 2 * room.1);
         let mut values = vec![f32::NAN; width * height];
-        let mut seen: Vec<u8> = Vec::with_capacity(looks.len());
         let asked = rows.start..(rows.end + 2 * room.1).min(height);
-        for y in asked {
-            for x in 0..width {
-                let (px, py) = (x as f64 - room.0 as f64, y as f64 - room.1 as f64);
-                seen.clear();
-                for (picture, turn) in &looks {
-                    let (sx, sy) = turn.of(px, py);
-                    // Nearest pixels will do for a median.
-                    let (sx, sy) = (sx + 0.5, sy + 0.5);
-                    let (ix, iy) = (whole(sx), whole(sy));
-                    if sx >= 0.0 && sy >= 0.0 && ix < picture.width && iy < picture.height {
-                        seen.push(picture.pixels[iy * picture.width + ix]);
-                    }
-                }
-                if seen.len() >= FEW {
-                    let middle = seen.len() / 2;
-                    values[y * width + x] = f32::from(*seen.select_nth_unstable(middle).1);
-                }
+        for (y, row) in values.chunks_mut(width).enumerate().take(asked.end).skip(asked.start) {
+            for (k, out) in row.chunks_mut(BLOCK).enumerate() {
+                let from = ((k * BLOCK) as f64 - room.0 as f64, y as f64 - room.1 as f64);
+                middle(&looks, from, out);
             }
         }
         Self { frame, room, width, height, values }
+    }
+
+    /// Values at some places in the pixels of its own frame; not a number where nothing is known.
+    pub fn values(&self, mut x: Row, mut y: Row) -> Row {
+        let room = (self.room.0 as f32, self.room.1 as f32);
+        x.iter_mut().for_each(|x| *x += room.0);
+        y.iter_mut().for_each(|y| *y += room.1);
+        let there = Between::of(&x, &y, (self.width, self.height));
+        let mut out = there.numbers(&self.values, self.width);
+        for (value, inside) in out.iter_mut().zip(&there.inside) {
+            *value = if *inside > 0.0 { *value } else { f32::NAN };
+        }
+        out
     }
 
     /// Value at a place in the pixels of its own frame; NaN where nothing is known.
@@ -95,6 +95,48 @@ impl Background {
         let above = near[0] + fx * (near[1] - near[0]);
         let below = near[w] + fx * (near[w + 1] - near[w]);
         above + fy * (below - above)
+    }
+}
+
+/// The medians of what looks show at the pixels of a frame from `from` to the right, nearest pixels being good enough
+/// for one; nothing where few do.
+fn middle(looks: &[(&Grey, Turn)], from: (f64, f64), out: &mut [f32]) {
+    // What a look does not show stands above all that others show.
+    let mut seen = vec![[u8::MAX; BLOCK]; looks.len()];
+    let mut n = [0u8; BLOCK];
+    for (seen, (picture, turn)) in seen.iter_mut().zip(looks) {
+        let (wide, high) = (picture.width as f32, picture.height as f32);
+        let first = turn.of(from.0, from.1);
+        let (first, step) = ((small(first.0), small(first.1)), (small(turn.a), small(turn.b)));
+        let mut at = [0u32; BLOCK];
+        for (k, at) in at.iter_mut().enumerate() {
+            let x = nearest(first.0 + k as f32 * step.0);
+            let y = nearest(first.1 + k as f32 * step.1);
+            let is_in = (x >= 0.0) & (y >= 0.0) & (x < wide) & (y < high);
+            *at = if is_in { place_of(y * wide + x) } else { u32::MAX };
+        }
+        for ((seen, n), at) in seen.iter_mut().zip(&mut n).zip(at) {
+            if let Some(value) = picture.pixels.get(at as usize) {
+                (*seen, *n) = (*value, *n + 1);
+            }
+        }
+    }
+    // Bit by bit the highest value that no more than half of them lie below.
+    let mut median = [0u8; BLOCK];
+    for bit in (0..8).rev() {
+        let tried = median.map(|m| m | 1 << bit);
+        let mut below = [0u8; BLOCK];
+        for seen in &seen {
+            for ((below, seen), tried) in below.iter_mut().zip(seen).zip(&tried) {
+                *below += u8::from(seen < tried);
+            }
+        }
+        for (((median, tried), below), n) in median.iter_mut().zip(tried).zip(below).zip(&n) {
+            *median = if below <= n / 2 { tried } else { *median };
+        }
+    }
+    for ((out, median), n) in out.iter_mut().zip(median).zip(n) {
+        *out = if usize::from(n) >= FEW { f32::from(median) } else { f32::NAN };
     }
 }
 

@@ -37,15 +37,20 @@ impl Grey {
         for y in 0..height {
             let above = self.row((2 * y).min(self.height - 1));
             let below = self.row((2 * y + 1).min(self.height - 1));
-            for x in 0..width {
-                let (a, b) = (2 * x, (2 * x + 1).min(self.width - 1));
-                let sum = u16::from(above[a])
-                    + u16::from(above[b])
-                    + u16::from(below[a])
-                    + u16::from(below[b]);
+            if self.width == 1 {
                 #[expect(clippy::cast_possible_truncation, reason = "a mean of bytes")]
-                pixels.push(((sum + 2) / 4) as u8);
+                pixels.push(((u16::from(above[0]) + u16::from(below[0])).div_ceil(2)) as u8);
+                continue;
             }
+            let pairs = above.as_chunks::<2>().0.iter().zip(below.as_chunks::<2>().0);
+            pixels.extend(pairs.map(|(above, below)| {
+                // Two pixels in one number: pairs are parted many at once.
+                let (a, b) = (u16::from_le_bytes(*above), u16::from_le_bytes(*below));
+                let sum = (a & 0xff) + (a >> 8) + (b & 0xff) + (b >> 8);
+                #[expect(clippy::cast_possible_truncation, reason = "a mean of bytes")]
+                let mean = ((sum + 2) / 4) as u8;
+                mean
+            }));
         }
         Self { width, height, pixels }
     }

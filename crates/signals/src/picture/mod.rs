@@ -9,6 +9,7 @@
 pub mod alike;
 pub mod area;
 pub mod background;
+mod between;
 pub mod by_others;
 pub mod candidate;
 pub mod contact;
@@ -26,6 +27,7 @@ pub mod lit;
 pub mod may;
 pub mod motion;
 pub mod one_horse;
+mod overlay;
 pub mod path;
 pub mod points;
 pub mod refused;

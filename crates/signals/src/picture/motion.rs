@@ -9,6 +9,7 @@ use std::sync::OnceLock;
 
 use crate::picture::area::Area;
 use crate::picture::grey::Grey;
+use crate::picture::overlay::{ERRORS, LOOSE, Overlay, Points, UNKNOWN, solved};
 use crate::picture::points::{Kept, Point, points};
 use crate::picture::turn::Turn;
 use crate::picture::votes::{self, Votes};
@@ -41,18 +42,11 @@ pub struct Moved {
     pub sd: (f64, f64),
 }
 
-/// Nothing known of a shift.
-const UNKNOWN: (f64, f64) = (f64::INFINITY, f64::INFINITY);
-
 /// Smallest side of the coarsest layer, pixels.
 const COARSEST: usize = 30;
-/// Error of a grey value, and of a place in pixels as far as the camera's motion is simpler than this
-/// model: what a point's difference is weighed by.
-const ERRORS: (f32, f32) = (1.5, 0.25);
-/// How much farther off the first rounds of least squares expect a place to be.
-const LOOSE: [f32; 5] = [5.0, 4.0, 3.0, 2.0, 1.0];
-/// Rounds of least squares a layer.
-const ROUNDS: usize = 8;
+
+/// Steps shorter than this need no other, pixels of the finest layer and of those from which it goes on.
+const NEAR: (f64, f64) = (0.002, 0.02);
 
 impl Layers {
     /// The layers of a picture.
@@ -126,14 +120,15 @@ impl Layers {
         let mut turn = expected.scaled(scale(first));
         let mut moved = Moved { turn, agreed: 0.0, sd: UNKNOWN };
         for k in (0..=first).rev() {
-            moved = laid_over(
-                &self.0[k],
-                &later.0[k].picture,
-                turn,
-                known,
-                but.map(|a| a.scaled(scale(k))).as_ref(),
-            );
-            turn = if k > 0 { moved.turn.scaled(2.0) } else { moved.turn };
+            let from = &self.0[k];
+            let size = (from.picture.width, from.picture.height);
+            let but = but.map(|a| a.scaled(scale(k)));
+            let near = if k > 0 { NEAR.1 } else { NEAR.0 };
+            let points = Points::of(from.points(), size, but.as_ref());
+            let Overlay { turn: own, agreed, sd } =
+                points.onto(&later.0[k].picture, turn, known, near);
+            moved = Moved { turn: own, agreed, sd };
+            turn = own.scaled(2.0);
         }
         let grown = (moved.turn.a - 1.0).abs().max(moved.turn.b.abs());
         if grown < MOST_GROWN && moved.agreed > 0.0 {
@@ -205,110 +200,4 @@ const LAYERS: usize = 3;
 fn seen(picture: &Grey, turn: Turn, p: &Point) -> Option<f32> {
     let (x, y) = turn.of(f64::from(p.x), f64::from(p.y));
     picture.at(x as f32, y as f32)
-}
-
-/// Least squares on the grey values of a layer's points, from `turn` on.
-fn laid_over(from: &Layer, to: &Grey, mut turn: Turn, known: usize, but: Option<&Area>) -> Moved {
-    #[expect(clippy::cast_precision_loss, reason = "pixels")]
-    let (mx, my) = (from.picture.width as f64 / 2.0, from.picture.height as f64 / 2.0);
-    let (mut agreed, mut sd) = (0.0, UNKNOWN);
-    let mut residuals: Vec<f32> = Vec::with_capacity(from.points().len());
-    // Points that the other picture shows, by how much they differ there, and their errors.
-    let mut shown: Vec<(Point, f32, f32)> = Vec::with_capacity(from.points().len());
-    for round in known..ROUNDS {
-        // A place that may still be far off makes strong edges differ: they must not be weighed down
-        // for it, or level ones alone would decide.
-        let off = ERRORS.1 * LOOSE[round.min(LOOSE.len() - 1)];
-        shown.clear();
-        shown.extend(from.points().filter_map(|p| {
-            let rest = seen(to, turn, &p)? - p.value;
-            Some((p, rest, p.error(ERRORS.0, off)))
-        }));
-        residuals.clear();
-        residuals.extend(shown.iter().map(|(_, rest, error)| rest.abs() / error));
-        if residuals.len() < 24 {
-            return Moved { turn, agreed: 0.0, sd: UNKNOWN };
-        }
-        let middle = residuals.len() / 2;
-        let s = 2.0 * residuals.select_nth_unstable_by(middle, f32::total_cmp).1.max(0.5);
-        let (mut normal, mut right) = ([[0.0f64; 4]; 4], [0.0f64; 4]);
-        let (mut kept, mut all) = (0.0, 0.0);
-        for (p, r, error) in &shown {
-            let far = r / (s * error);
-            let w = 1.0 / ((1.0 + far * far).powi(2) * error * error);
-            let counts = match but {
-                Some(area) if area.holds(p.x, p.y) => 0.0,
-                Some(_) => 1.0,
-                None => p.counts,
-            };
-            kept += f64::from(counts * if far.abs() < 1.0 { 1.0 } else { 0.0 });
-            all += f64::from(counts);
-            let (gx, gy) = (f64::from(p.slope.0), f64::from(p.slope.1));
-            let (x, y) = (f64::from(p.x) - mx, f64::from(p.y) - my);
-            // How the value changes with the shift, the enlargement and the turn about the middle.
-            let row = [gx, gy, (gx * x + gy * y) / mx, (gy * x - gx * y) / mx];
-            let w = f64::from(w * counts);
-            for i in 0..4 {
-                for j in i..4 {
-                    normal[i][j] += w * row[i] * row[j];
-                }
-                right[i] -= w * row[i] * f64::from(*r);
-            }
-        }
-        agreed = kept / all.max(1e-9);
-        let ridge = 1e-4 * (normal[0][0] + normal[1][1]) + 1e-9;
-        for (k, row) in normal.iter_mut().enumerate() {
-            row[k] += ridge;
-        }
-        let Some(step) = solved(normal, right) else { break };
-        let known = |which: usize| {
-            let mut unit = [0.0; 4];
-            unit[which] = 1.0;
-            solved(normal, unit).map_or(f64::INFINITY, |c| c[which].max(0.0).sqrt())
-        };
-        sd = (known(0), known(1));
-        // The step is taken in the first picture's pixels, about its middle.
-        let (a, b) = (1.0 + step[2] / mx, step[3] / mx);
-        let by = Turn {
-            a,
-            b,
-            dx: step[0] + mx - (a * mx - b * my),
-            dy: step[1] + my - (b * mx + a * my),
-        };
-        turn = by.then(&turn);
-        let far = step[0].abs().max(step[1].abs()).max(step[2].abs()).max(step[3].abs());
-        if far < 0.002 && round >= LOOSE.len() {
-            break;
-        }
-    }
-    Moved { turn, agreed, sd }
-}
-
-/// Solves a symmetric system given by its upper half (Cholesky).
-fn solved(mut a: [[f64; 4]; 4], b: [f64; 4]) -> Option<[f64; 4]> {
-    for i in 0..4 {
-        for j in 0..=i {
-            let sum: f64 = (0..j).map(|k| a[i][k] * a[j][k]).sum();
-            let rest = a[j][i] - sum;
-            if i == j {
-                if rest <= 0.0 {
-                    return None;
-                }
-                a[i][i] = rest.sqrt();
-            } else {
-                a[i][j] = rest / a[j][j];
-            }
-        }
-    }
-    let mut y = [0.0; 4];
-    for i in 0..4 {
-        let sum: f64 = (0..i).map(|k| a[i][k] * y[k]).sum();
-        y[i] = (b[i] - sum) / a[i][i];
-    }
-    let mut x = [0.0; 4];
-    for i in (0..4).rev() {
-        let sum: f64 = (i + 1..4).map(|k| a[k][i] * x[k]).sum();
-        x[i] = (y[i] - sum) / a[i][i];
-    }
-    Some(x)
 }

@@ -64,8 +64,9 @@ pub fn path(frames: &[Layers], rate: f64, keys: &Keys, horse: Option<&[Option<Ar
     let middle = (0.5 * count(first.picture().width), 0.5 * count(first.picture().height));
     let area = |f: usize| horse.and_then(|h| h[f]);
     let starts = cheapest(votes).into_iter().zip(pairs_of(keys)).collect();
-    let mut moved: Vec<Moved> = mapped(starts, |(start, (from, to))| {
-        frames[from].to(&frames[to], start, area(from).as_ref())
+    let mut moved: Vec<Moved> = mapped(starts, |(start, (from, to))| match horse {
+        Some(_) => frames[from].to(&frames[to], start, area(from).as_ref()),
+        None => frames[from].to(&frames[to], start, None),
     });
     let shift = |t: &Turn| {
         let (x, y) = t.of(middle.0, middle.1);

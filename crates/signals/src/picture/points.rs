@@ -74,7 +74,6 @@ impl Point {
 pub fn points(picture: &Grey) -> Vec<Kept> {
     let (w, h) = (picture.width, picture.height);
     let mut out = Vec::new();
-    let mut cell: Vec<u32> = Vec::new();
     let bounds =
         |k: usize, of: usize, size: usize| (1 + k * (size - 2) / of, 1 + (k + 1) * (size - 2) / of);
     for cy in 0..CELLS.1 {
@@ -82,7 +81,10 @@ pub fn points(picture: &Grey) -> Vec<Kept> {
         for cx in 0..CELLS.0 {
             let (left, right) = bounds(cx, CELLS.0, w.max(2));
             let across = (right - left).max(1);
-            cell.clear();
+            // Upright edges tell of shifts along the track, level ones of those up and down: some of both, and of
+            // these as many more as may be among those.
+            let (mut upright, mut level) =
+                (Highest::<{ A_CELL / 2 }>::NONE, Highest::<A_CELL>::NONE);
             for y in top..bottom {
                 let [above, row, below] =
                     [y - 1, y, y + 1].map(|y| &picture.row(y)[left - 1..right + 1]);
@@ -90,26 +92,47 @@ pub fn points(picture: &Grey) -> Vec<Kept> {
                     let slope = (row[x].abs_diff(row[x + 2]), above[x + 1].abs_diff(below[x + 1]));
                     let place = (y - top) * across + x;
                     if u16::from(slope.0) + u16::from(slope.1) >= WEAKEST && place < MOST_PLACES {
-                        cell.push(key(slope, place));
+                        upright.take(key(slope, place));
+                        level.take(key((slope.1, slope.0), place));
                     }
                 }
             }
-            // Upright edges tell of shifts along the track, level ones of those up and down: some of both.
-            for _ in 0..2 {
-                let n = (A_CELL / 2).min(cell.len());
-                if n > 0 {
-                    cell.select_nth_unstable_by(n - 1, |a, b| b.cmp(a));
-                    out.extend(cell.drain(..n).map(place_of).map(|place| {
-                        Kept::of(&point(picture, left + place % across, top + place / across))
-                    }));
-                }
-                cell.iter_mut().for_each(|k| {
-                    *k = (*k & 0xffff) | (*k << 8 & 0xff00_0000) | (*k >> 8 & 0x00ff_0000);
-                });
-            }
+            let upright = upright.all();
+            let level = level.all().filter(|key| {
+                let place = key & 0xffff;
+                upright.clone().all(|u| u & 0xffff != place)
+            });
+            let taken = upright.clone().chain(level.take(A_CELL / 2)).map(place_of);
+            out.extend(taken.map(|place| {
+                Kept::of(&point(picture, left + place % across, top + place / across))
+            }));
         }
     }
     out
+}
+
+/// The highest of some keys above nothing, from the highest down.
+#[derive(Clone)]
+struct Highest<const N: usize>([u32; N]);
+
+impl<const N: usize> Highest<N> {
+    const NONE: Self = Self([0; N]);
+
+    fn take(&mut self, key: u32) {
+        if key <= self.0[N - 1] {
+            return;
+        }
+        let mut at = N - 1;
+        while at > 0 && self.0[at - 1] < key {
+            self.0[at] = self.0[at - 1];
+            at -= 1;
+        }
+        self.0[at] = key;
+    }
+
+    fn all(&self) -> impl Iterator<Item = u32> + Clone {
+        self.0.iter().copied().take_while(|key| *key > 0)
+    }
 }
 
 /// Sorts places of a cell by how steep they are across, then down: in the two highest bytes. Of equals those from all

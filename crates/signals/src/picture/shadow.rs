@@ -6,8 +6,9 @@
 
 use std::ops::Range;
 
-use crate::number::{count, place, small};
+use crate::number::{byte, count, place, small};
 use crate::picture::background::Background;
+use crate::picture::between::BLOCK;
 use crate::picture::grey::Grey;
 use crate::picture::turn::Turn;
 
@@ -133,11 +134,10 @@ impl Shadow {
     /// ground. Between the two it goes over from one to the other.
     pub fn lifted(&self, value: f32, behind: f32) -> f32 {
         let share = share(value, behind);
-        if share.is_nan() || share >= 1.0 {
-            return value;
-        }
         let ground = ((share - self.darkest + OVER) / OVER).clamp(0.0, 1.0);
-        value + ground * (behind - value)
+        let lifted = value + ground * (behind - value);
+        // Not where its share is unknown.
+        if share < 1.0 { lifted } else { value }
     }
 
     /// Lifts it off some rows of a picture; `to_behind` leads from the picture's pixels to the background's.
@@ -151,17 +151,20 @@ impl Shadow {
         let width = picture.width;
         let rows = rows.start.min(picture.height)..rows.end.min(picture.height);
         for y in rows {
-            for x in 0..width {
-                let (bx, by) = to_behind.of(count(x), count(y));
-                let own = &mut picture.pixels[y * width + x];
-                let lifted = self.lifted(f32::from(*own), behind.at(bx, by));
-                #[expect(
-                    clippy::cast_possible_truncation,
-                    clippy::cast_sign_loss,
-                    reason = "a byte"
-                )]
-                let byte = (lifted + 0.5).clamp(0.0, 255.0) as u8;
-                *own = byte;
+            let row = &mut picture.pixels[y * width..][..width];
+            for (k, own) in row.chunks_mut(BLOCK).enumerate() {
+                let (mut x, mut down) = ([0.0; BLOCK], [0.0; BLOCK]);
+                let first = to_behind.of(count(k * BLOCK), count(y));
+                let (first, step) =
+                    ((small(first.0), small(first.1)), (small(to_behind.a), small(to_behind.b)));
+                for (at, (x, down)) in x.iter_mut().zip(&mut down).enumerate() {
+                    let at = small(count(at));
+                    (*x, *down) = (first.0 + at * step.0, first.1 + at * step.1);
+                }
+                let behind = behind.values(x, down);
+                for (own, behind) in own.iter_mut().zip(behind) {
+                    *own = byte(self.lifted(f32::from(*own), behind));
+                }
             }
         }
     }

@@ -5,8 +5,9 @@
 //!
 //! How long the lens is nobody says; it is found as the length under which two pictures of a pan agree best.
 
-use crate::number::{count, place};
+use crate::number::{byte, count, place, small};
 use crate::parallel::mapped;
+use crate::picture::between::{BLOCK, Between, Row};
 use crate::picture::grey::Grey;
 use crate::picture::motion::Layers;
 use crate::picture::turn::Turn;
@@ -17,26 +18,15 @@ pub struct Unrolled {
     focal: f64,
     flat: (usize, usize),
     width: usize,
-    columns: Vec<Column>,
+    /// Its columns, some at a time.
+    columns: Vec<Columns>,
 }
 
-/// A whole in numbers that are counted in parts of it.
-const ONE: i32 = 1 << FINE;
-const FINE: i32 = 10;
-
-fn fixed(x: f64) -> i32 {
-    #[expect(clippy::cast_possible_truncation, reason = "pixels")]
-    let fixed = (x * f64::from(ONE)).round() as i32;
-    fixed
-}
-
-/// Where a column of the cylinder lies in the flat picture: right of a column, by a part of one; and how much higher
-/// it is there.
+/// Where columns of the cylinder lie in the flat picture, and how much higher it is there.
 #[derive(Clone, Copy, Debug, PartialEq)]
-struct Column {
-    left: usize,
-    part: i32,
-    grown: i64,
+struct Columns {
+    at: Row,
+    grown: Row,
 }
 
 impl Unrolled {
@@ -48,18 +38,20 @@ impl Unrolled {
         // Halves of halves stay whole.
         let width_now = (kept / 4 * 4).clamp(4.min(width), width);
         let mut out = Self { focal, flat: (width, height), width: width_now, columns: vec![] };
-        out.columns = (0..width_now)
-            .map(|x| {
-                let (fx, _) = out.back((count(x), 0.0));
-                let left = place(fx.floor()).min(width.max(2) - 2);
-                let angle = (count(x) - 0.5 * count(width_now - 1)) / focal;
-                Column {
-                    left,
-                    part: fixed((fx - count(left)).clamp(0.0, 1.0)),
-                    grown: i64::from(fixed(angle.cos().recip())),
-                }
-            })
-            .collect();
+        let columns = (0..width_now).map(|x| {
+            let at = out.back((count(x), 0.0)).0.clamp(0.0, count(width - 1));
+            let angle = (count(x) - 0.5 * count(width_now - 1)) / focal;
+            (small(at), small(angle.cos().recip()))
+        });
+        let columns: Vec<(f32, f32)> = columns.collect();
+        let block = |own: &[(f32, f32)]| {
+            let mut block = Columns { at: [0.0; BLOCK], grown: [1.0; BLOCK] };
+            for (k, column) in own.iter().enumerate() {
+                (block.at[k], block.grown[k]) = *column;
+            }
+            block
+        };
+        out.columns = columns.chunks(BLOCK).map(block).collect();
         out
     }
 
@@ -83,31 +75,25 @@ impl Unrolled {
     /// A flat picture, unrolled. What the flat picture does not show is as its edge.
     #[must_use]
     pub fn of(&self, picture: &Grey) -> Grey {
-        let (w, h) = self.flat;
+        let ((w, h), width) = (self.flat, self.width);
         if w < 2 || h < 2 {
             return picture.clone();
         }
-        let rows = i32::try_from(h).unwrap_or(i32::MAX / ONE);
-        let last = (rows - 1) * ONE;
-        let mut pixels = Vec::with_capacity(self.width * h);
-        for y in 0..h {
-            let from_middle = i64::from(fixed(count(y) - 0.5 * count(h - 1)));
-            pixels.extend(self.columns.iter().map(|column| {
-                let low = ((from_middle * column.grown) >> FINE) + i64::from(last / 2);
-                let low = i32::try_from(low.clamp(0, i64::from(last))).unwrap_or(last);
-                let above = (low / ONE).min(rows - 2);
-                let down = low - above * ONE;
-                // Two rows from the left of two pixels on.
-                let from = usize::try_from(above).unwrap_or(0) * w + column.left;
-                let near = &picture.pixels[from..][..w + 2];
-                let p = |k: usize| i32::from(near[k]);
-                let upper = p(0) * (ONE - column.part) + p(1) * column.part;
-                let lower = p(w) * (ONE - column.part) + p(w + 1) * column.part;
-                let value = upper * (ONE - down) + lower * down;
-                u8::try_from((value + ONE * ONE / 2) >> (2 * FINE)).unwrap_or(u8::MAX)
-            }));
+        let last = small(count(h - 1));
+        let mut pixels = vec![0; width * h];
+        for (y, out) in pixels.chunks_mut(width).enumerate() {
+            let below = small(count(y)) - 0.5 * last;
+            for (out, columns) in out.chunks_mut(BLOCK).zip(&self.columns) {
+                let mut low = [0.0; BLOCK];
+                for (low, grown) in low.iter_mut().zip(&columns.grown) {
+                    *low = (below * grown + 0.5 * last).clamp(0.0, last);
+                }
+                let there = Between::of(&columns.at, &low, (w, h));
+                let values = there.bytes(&picture.pixels, w);
+                out.iter_mut().zip(values).for_each(|(own, value)| *own = byte(value));
+            }
         }
-        Grey { width: self.width, height: h, pixels }
+        Grey { width, height: h, pixels }
     }
 }
 
