@@ -2,7 +2,7 @@
 
 use std::f32::consts::{PI, SQRT_2};
 
-use crate::number::{count, small};
+use crate::number::{count, place, small};
 
 /// Lower and upper edges of the bands, Hz: the thud, its overtones, the knock, and the burst of sand.
 pub const EDGES: [(f32, f32); 5] =
@@ -21,8 +21,9 @@ pub const QUICK: u32 = 16_000;
 /// cut by two Butterworth filters of second order, forwards only, so that no beat sounds before it begins. The sound
 /// comes as means of samples, at least [`SLOW`] and [`QUICK`] a second.
 pub fn powers(slow: &Slower, quick: &Slower) -> [Powers; 5] {
-    let [a, b, c] = slow.powers([EDGES[0], EDGES[1], EDGES[2]]);
-    let [d, e] = quick.powers([EDGES[3], EDGES[4]]);
+    // Four are computed as fast as two.
+    let [a, b, c, _] = slow.powers([EDGES[0], EDGES[1], EDGES[2], EDGES[2]]);
+    let [d, e, _, _] = quick.powers([EDGES[3], EDGES[4], EDGES[4], EDGES[4]]);
     [a, b, c, d, e]
 }
 
@@ -38,40 +39,58 @@ impl Slower {
     /// Of samples, `rate` a second, `about` so many means a second, or more.
     pub fn of(samples: &[f32], rate: u32, about: u32) -> Self {
         let step = usize::try_from(rate / about.max(1)).unwrap_or(1).max(1);
-        let share = 1.0 / small(count(step));
-        let mean = |part: &[f32]| {
-            let mean = part.iter().sum::<f32>() * share;
-            if mean.is_finite() { mean } else { 0.0 }
+        // What a compiler knows to be short it adds up at once.
+        let samples = match step {
+            1 => means::<1>(samples),
+            2 => means::<2>(samples),
+            3 => means::<3>(samples),
+            5 => means::<5>(samples),
+            6 => means::<6>(samples),
+            _ => samples.chunks_exact(step).map(mean).collect(),
         };
-        let samples = samples.chunks_exact(step).map(mean).collect();
         Self { samples, rate: f64::from(rate) / count(step) }
     }
 
     /// Mean powers of bands, all at once: what one filter waits for another computes.
-    fn powers<const N: usize>(&self, edges: [(f32, f32); N]) -> [Powers; N] {
+    #[inline(never)]
+    fn powers(&self, edges: [(f32, f32); LANES]) -> [Powers; LANES] {
         let rate = small(self.rate);
         let mut above = Cuts::new(edges.map(|e| Cut::above(e.0, rate)));
         let mut below = Cuts::new(edges.map(|e| Cut::below(e.1, rate)));
-        let mut out = [(); N].map(|()| Vec::with_capacity(self.samples.len() / 8));
-        let (mut sums, mut seen) = ([0.0f32; N], 0u32);
-        let mut ends = 0.001 * self.rate;
-        for (k, s) in self.samples.iter().enumerate() {
-            let cut = below.next(above.next([*s; N]));
-            sums.iter_mut().zip(cut).for_each(|(sum, s)| *sum += s * s);
-            seen += 1;
-            // A millisecond need not be a whole number of samples.
-            if count(k + 1) >= ends {
-                for (out, sum) in out.iter_mut().zip(&mut sums) {
-                    out.push(*sum / small(f64::from(seen)));
-                    *sum = 0.0;
-                }
-                seen = 0;
-                ends = 0.001 * self.rate * count(out[0].len() + 1);
+        let mut out = [(); LANES].map(|()| Vec::with_capacity(self.samples.len() / 8));
+        // A millisecond need not be a whole number of samples.
+        let end = |ms: usize| place((0.001 * self.rate * count(ms)).ceil());
+        let mut from = 0;
+        while let Some(part) = self.samples.get(from..end(out[0].len() + 1)) {
+            let mut sums = [0.0f32; LANES];
+            for s in part {
+                let cut = below.next(above.next([*s; LANES]));
+                sums.iter_mut().zip(cut).for_each(|(sum, s)| *sum += s * s);
             }
+            let share = small(count(part.len()));
+            out.iter_mut().zip(sums).for_each(|(out, sum)| out.push(sum / share));
+            from += part.len();
+            above.settle();
+            below.settle();
         }
         out
     }
 }
+
+fn means<const N: usize>(samples: &[f32]) -> Vec<f32> {
+    samples.as_chunks::<N>().0.iter().map(|part| mean(part)).collect()
+}
+
+fn mean(part: &[f32]) -> f32 {
+    let mean = part.iter().sum::<f32>() / small(count(part.len()));
+    if mean.is_finite() { mean } else { 0.0 }
+}
+
+/// Filters that are computed as one.
+const LANES: usize = 4;
+
+/// What rings on more faintly than this is silence: numbers that are all but none take a processor long.
+const SILENT: f32 = 1e-15;
 
 /// A Butterworth filter of second order (bilinear transform; Oppenheim and Schafer, Discrete-Time Signal
 /// Processing; value from memory): weights of the sample and the two before it, and of what came out before.
@@ -103,25 +122,34 @@ impl Cut {
 }
 
 /// Filters side by side.
-struct Cuts<const N: usize> {
-    b: [[f32; N]; 3],
-    a: [[f32; N]; 2],
-    kept: [[f32; N]; 2],
+struct Cuts {
+    b: [[f32; LANES]; 3],
+    a: [[f32; LANES]; 2],
+    kept: [[f32; LANES]; 2],
 }
 
-impl<const N: usize> Cuts<N> {
-    fn new(cuts: [Cut; N]) -> Self {
+impl Cuts {
+    fn new(cuts: [Cut; LANES]) -> Self {
         Self {
             b: [0, 1, 2].map(|k| std::array::from_fn(|n| cuts[n].b[k])),
             a: [0, 1].map(|k| std::array::from_fn(|n| cuts[n].a[k])),
-            kept: [[0.0; N]; 2],
+            kept: [[0.0; LANES]; 2],
         }
     }
 
-    fn next(&mut self, x: [f32; N]) -> [f32; N] {
+    /// Ends what rings on too faintly to be heard.
+    fn settle(&mut self) {
+        for kept in self.kept.as_flattened_mut() {
+            if kept.abs() < SILENT {
+                *kept = 0.0;
+            }
+        }
+    }
+
+    fn next(&mut self, x: [f32; LANES]) -> [f32; LANES] {
         let ([b0, b1, b2], [a0, a1]) = (&self.b, &self.a);
-        let y: [f32; N] = std::array::from_fn(|n| b0[n] * x[n] + self.kept[0][n]);
-        self.kept[0] = std::array::from_fn(|n| b1[n] * x[n] - a0[n] * y[n] + self.kept[1][n]);
+        let y: [f32; LANES] = std::array::from_fn(|n| b0[n] * x[n] + self.kept[0][n]);
+        self.kept[0] = std::array::from_fn(|n| b1[n] * x[n] + self.kept[1][n] - a0[n] * y[n]);
         self.kept[1] = std::array::from_fn(|n| b2[n] * x[n] - a1[n] * y[n]);
         y
     }

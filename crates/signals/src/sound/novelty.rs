@@ -25,8 +25,9 @@ pub fn novelty(bands: &[Powers; 5]) -> Vec<f32> {
             // What is usual is read from twice as long a stretch about it.
             let about = from.saturating_sub(USUAL / 4)..(to + USUAL / 4).min(n);
             let (middle, scatter) = usual(&rises[about]);
-            for k in from..to {
-                out[k] += ((rises[k] - middle) / scatter - 1.0).clamp(0.0, MOST);
+            let per = 1.0 / scatter;
+            for (out, rise) in out[from..to].iter_mut().zip(&rises[from..to]) {
+                *out += ((rise - middle) * per - 1.0).clamp(0.0, MOST);
             }
         }
     }
@@ -46,23 +47,26 @@ fn rises(powers: &[f32], (after, before): (usize, usize)) -> Vec<f32> {
         sums.push(sum);
     }
     let mean = |from: usize, to: usize| (sums[to] - sums[from]) / count((to - from).max(1));
+    let shares = (1.0 / count(after), 1.0 / count(before));
     (0..n)
         .map(|k| {
             let (from, to) = (k.saturating_sub(before), (k + after).min(n));
-            if from == k { 0.0 } else { small(mean(k, to) - mean(from, k)) }
+            if to - from == before + after {
+                small((sums[to] - sums[k]) * shares.0 - (sums[k] - sums[from]) * shares.1)
+            } else if from == k {
+                0.0
+            } else {
+                small(mean(k, to) - mean(from, k))
+            }
         })
         .collect()
 }
 
 /// Median, and median absolute deviation from it as a standard deviation.
 fn usual(values: &[f32]) -> (f32, f32) {
-    let mut sorted = values.to_vec();
-    if sorted.is_empty() {
-        return (0.0, 1.0);
-    }
-    let half = sorted.len() / 2;
-    let middle = *sorted.select_nth_unstable_by(half, f32::total_cmp).1;
-    sorted.iter_mut().for_each(|v| *v = (*v - middle).abs());
-    let scatter = *sorted.select_nth_unstable_by(half, f32::total_cmp).1;
+    let half = values.len() / 2;
+    let middle = of_rank(values, half).unwrap_or(0.0);
+    let off: Vec<f32> = values.iter().map(|v| (v - middle).abs()).collect();
+    let scatter = of_rank(&off, half).unwrap_or(1.0);
     (middle, 1.4826 * scatter.max(0.02))
 }

@@ -1,5 +1,7 @@
 //! The rhythm in which a sound repeats itself: strong enough to be heard where single beats are not.
 
+use std::cell::OnceCell;
+
 use crate::number::{count, place, small};
 
 /// A rhythm about a moment.
@@ -56,22 +58,25 @@ fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
         return None;
     }
     let farthest = (FARTHEST / GRAIN).min(2 * n / 3);
-    let alike: Vec<f64> = (0..=farthest)
-        .map(|lag| f64::from(product(&centred[lag..], &centred)) / count(n - lag) / power)
-        .collect();
+    // Beyond the periods themselves only what may be some of them is computed.
+    let alike: Vec<OnceCell<f64>> = vec![OnceCell::new(); farthest + 1];
+    let alike = |lag: usize| {
+        *alike[lag]
+            .get_or_init(|| f64::from(product(&centred[lag..], &centred)) / count(n - lag) / power)
+    };
     let between = |k: usize| {
-        let (a, b, c) = (alike[k - 1], alike[k], alike[k + 1]);
+        let (a, b, c) = (alike(k - 1), alike(k), alike(k + 1));
         count(k) + 0.5 * (a - c) / (a - 2.0 * b + c).min(-1e-12)
     };
     let peaks = |from: usize, to: usize| {
         let to = to.min(farthest.saturating_sub(1));
-        (from.max(1)..=to).filter(|k| alike[*k] >= alike[k - 1] && alike[*k] > alike[k + 1])
+        (from.max(1)..=to).filter(|k| alike(*k) >= alike(k - 1) && alike(*k) > alike(k + 1))
     };
-    let most = peaks(periods.0, periods.1).map(|k| alike[k]).fold(0.0, f64::max);
+    let most = peaks(periods.0, periods.1).map(&alike).fold(0.0, f64::max);
     if most < FAINTEST {
         return None;
     }
-    let first = peaks(periods.0, periods.1).find(|k| alike[*k] >= NEARLY * most)?;
+    let first = peaks(periods.0, periods.1).find(|k| alike(*k) >= NEARLY * most)?;
     // Each time it comes round again tells the period more exactly.
     let mut period = between(first);
     for times in 2..=FARTHEST / PERIODS.0 {
@@ -82,8 +87,8 @@ fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
             break;
         }
         let best = peaks(place(from.ceil()), place(to))
-            .max_by(|a, b| alike[*a].total_cmp(&alike[*b]))
-            .filter(|k| alike[*k] > 0.5 * most);
+            .max_by(|a, b| alike(*a).total_cmp(&alike(*b)))
+            .filter(|k| alike(*k) > 0.5 * most);
         match best {
             Some(k) => period = between(k) / count(times),
             None => break,
