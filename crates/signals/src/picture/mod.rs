@@ -1,10 +1,11 @@
 //! Hooves in pictures: where the camera looks, what moves before it, and what stands still while the
 //! horse goes on.
 //!
-//! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], [`motion`], [`steady`], [`path`], [`unrolled`];
-//! the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`], [`shadow`], [`still`], [`strokes`], [`hoof`], [`knee`],
-//! [`contact`], [`may`], [`stance`], [`turns`], [`level`], [`sides`], [`candidate`], [`stand`], [`shade`]; all of a clip: [`refused`], [`lit`], [`laid`]; what it says: [`seen`], [`settle`],
-//! [`footfalls`], [`hidden`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
+//! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], `points`, `between`, `overlay`, [`motion`],
+//! [`steady`], [`path`], [`unrolled`]; the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`],
+//! [`shadow`], [`lit`], [`still`], [`strokes`], [`hoof`], [`knee`], [`contact`], [`may`], [`stance`], [`turns`], [`level`],
+//! [`sides`], [`candidate`], [`follow`], [`stand`], [`shade`]; all of a clip: [`refused`], [`laid`]; what it says: [`seen`],
+//! [`alike`], [`by_others`], [`settle`], [`footfalls`], [`hidden`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
 
 pub mod alike;
 pub mod area;
