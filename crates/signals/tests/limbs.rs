@@ -8,6 +8,7 @@ use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::sides::limbs;
 use umlauf_signals::picture::stance::Stance;
 use umlauf_synth::template::Template;
+use umlauf_synth::truth::{Change, Ride, Truth};
 
 fn noise(rng: &mut ChaCha8Rng) -> f64 {
     // Twelve uniform numbers are a bell, nearly.
@@ -126,4 +127,59 @@ fn rows_that_light_contradicts_are_not_believed() {
         }
         assert!(right * 100 >= all * 95, "{gait}: {right} of {all}");
     }
+}
+
+/// A change that is late behind, of a horse whose far fores are not seen to their hooves: their rows do not say how deep
+/// they stand, but which stances are of one limb, and light says which.
+#[test]
+fn halves_of_rows_that_say_nothing_tell_a_late_change() {
+    const LATE: &[Change] = &[
+        Change { stride: 5, hinds: false, fores: true },
+        Change { stride: 6, hinds: true, fores: false },
+    ];
+    let mut rng = ChaCha8Rng::seed_from_u64(45);
+    let (mut right, mut all) = (0, 0);
+    for seed in 0..20 {
+        let truth = Truth::new(Ride {
+            template: *Template::named("canter").unwrap(),
+            strides: 10,
+            seed,
+            stride_cv: 0.015,
+            serial: 0.3,
+            phase_sd: 0.006,
+            duty_sd: 0.008,
+            withers: 1.65,
+            rein: Side::Left,
+            from_y: 0.0,
+            line_x: 0.0,
+            changes: LATE,
+            then: None,
+        });
+        let mut own: Vec<(Limb, Stance)> = vec![];
+        for limb in Limb::ALL {
+            for s in &truth.stances[limb.index()] {
+                let near = limb.side() == Side::Left;
+                let vanishes = !limb.is_hind() && !near;
+                let lit = if near == rng.random_bool(5.0 / 6.0) { 1.6 } else { -1.6 };
+                let row = 300.0 + if near { 1.0 } else { -1.0 } + 0.2 * noise(&mut rng);
+                let stance = Stance {
+                    on: 60.0 * s.on,
+                    ahead: if limb.is_hind() { -0.35 } else { 0.3 } + 0.05 * noise(&mut rng),
+                    x: 240.0 * s.on,
+                    row: if vanishes { row - 4.0 } else { row },
+                    row_sd: if vanishes { 6.0 } else { 0.0 },
+                    nearer: 0.0,
+                    lit: if limb.is_hind() { 0.0 } else { lit },
+                    may: May::ANY,
+                    is_one: 1.0,
+                };
+                own.push((limb, stance));
+            }
+        }
+        own.sort_by(|a, b| a.1.on.total_cmp(&b.1.on));
+        let named = limbs(&own.iter().map(|s| s.1).collect::<Vec<_>>(), Side::Left);
+        right += own.iter().zip(&named).filter(|(s, n)| s.0 == n.limb).count();
+        all += own.len();
+    }
+    assert!(right * 100 >= all * 98, "{right} of {all}");
 }

@@ -46,11 +46,10 @@ const AHEAD: f64 = 0.1;
 /// Before and after its stroke a hoof is looked for so long, s.
 const REACH: f64 = 0.12;
 
-/// Beside the noise: causes that are not seen, frames (project default).
-const UNSEEN: f64 = 0.12;
-
-/// And those that go by time, s: a hoof slides in and rolls over.
-const ROLLS: f64 = 0.0018;
+/// Beside the noise: causes that are not seen, frames, and what is not seen between frames, frames by how many there
+/// are a second (project default, by the errors in drawn films).
+const UNSEEN: f64 = 0.055;
+const BETWEEN: f64 = 3.7;
 
 /// How well it is known when a toe leaves: frames, and s by how fast it is lifted (project default).
 const LEAVES: f64 = 0.27;
@@ -76,7 +75,7 @@ impl Looks<'_, '_> {
             knee(&landing, UP, LIFTED / self.rate),
         )?;
         let heel = knee(&after, GONE, DIFFERS / self.rate);
-        let unseen = UNSEEN.hypot(ROLLS * self.rate);
+        let unseen = UNSEEN.hypot(BETWEEN / self.rate);
         let sd = |k: &Knee| k.sd.hypot(unseen);
         // A hoof turns over its toe first, and then goes.
         let toe = self.toe(hoof).and_then(|columns| {
@@ -106,11 +105,12 @@ fn agreed(whole: Option<Knee>, below: Option<Knee>) -> Option<(Knee, Option<f64>
     }
     let (wa, wb) = (1.0 / (a.sd * a.sd + NEITHER), 1.0 / (b.sd * b.sd + NEITHER));
     let at = (wa * a.at + wb * b.at) / (wa + wb);
-    Some((Knee { at, sd: (1.0 / (wa + wb)).sqrt().hypot(0.4 * (a.at - b.at)) }, None))
+    let both = a.sd * b.sd / a.sd.hypot(b.sd).max(1e-9);
+    Some((Knee { at, sd: both.hypot(0.4 * (a.at - b.at)) }, None))
 }
 
 /// Two moments that are farther apart than this, frames, are not the same one.
 const ANOTHER: f64 = 1.6;
 
-/// However well each is known, the two differ by what neither sees: frames, squared.
+/// However well each is known, neither alone is believed: frames, squared.
 const NEITHER: f64 = 0.04;

@@ -9,7 +9,7 @@
 use umlauf_gait::base::limb::{Limb, Side};
 
 use crate::number::count;
-use crate::picture::level::{ROW_SD, ground, trust};
+use crate::picture::level::{ROW_SD, ground, halves, trust};
 use crate::picture::may::May;
 use crate::picture::stance::{FEWEST, Stance, fores};
 use crate::picture::turns::taking_turns;
@@ -91,6 +91,10 @@ const LIGHT_LIES: f64 = 0.02;
 /// The light of one stance counts so much: it goes with the turns of a couplet as well as with sides.
 const OF_ONE: f64 = 0.2;
 
+/// But a fore's counts so much where the rows of fores say nothing (by drawn films that are only used for this): hinds
+/// go in and out of the trunk's shade as they take turns.
+const OF_A_FORE_ALONE: f64 = 1.3;
+
 /// Sides and ground that fit each other.
 struct Settled {
     /// Chances of the near side.
@@ -103,6 +107,9 @@ struct Settled {
 fn settled(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]) -> Settled {
     let mut out = Settled { chances: vec![0.5; stances.len()], rows: vec![0.0; stances.len()] };
     let mut apart = [0.0; 2];
+    let mut by_light = [OF_ONE; 2];
+    let low = lower_half(stances);
+    let mut by_half = vec![0.0; stances.len()];
     let girdles = [false, true];
     let ons: Vec<f64> = stances.iter().map(|s| s.on).collect();
     let front: Vec<bool> = fore.iter().map(|f| f.0).collect();
@@ -117,13 +124,19 @@ fn settled(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]) -> 
         let rests: Vec<f64> = (0..stances.len())
             .map(|k| stances[k].row - ground(stances, fore, &levelled, k))
             .collect();
-        for (girdle, apart) in girdles.into_iter().zip(&mut apart) {
+        for ((girdle, apart), by_light) in girdles.into_iter().zip(&mut apart).zip(&mut by_light) {
             let own: Vec<usize> = (0..stances.len()).filter(|k| fore[*k].0 == girdle).collect();
             let trusted: f64 = own.iter().map(|k| trust(&stances[*k])).sum();
             // Of one half alone it cannot be told how far it stands from the other.
             if trusted < MOST_TRUSTED * count(own.len()).max(1.0) {
                 own.iter().for_each(|k| out.rows[*k] = 0.0);
                 *apart = 0.0;
+                if girdle && round == 0 {
+                    *by_light = OF_A_FORE_ALONE;
+                }
+                if round == ROUNDS / 2 && told_by_half(&own, &low, &out.chances, &mut by_half) {
+                    *by_light = OF_ONE;
+                }
                 continue;
             }
             let middle = |mut sizes: Vec<f64>| {
@@ -149,13 +162,57 @@ fn settled(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]) -> 
         let odds: Vec<f64> = (0..stances.len())
             .map(|k| match known[k] {
                 Some(near) => SAID * if near { 1.0 } else { -1.0 },
-                None => out.rows[k] + stances[k].nearer + OF_ONE * stances[k].lit,
+                None => {
+                    let light = by_light[usize::from(fore[k].0)] * stances[k].lit;
+                    out.rows[k] + by_half[k] + stances[k].nearer + light
+                }
             })
             .collect();
         out.chances = taking_turns(&ons, &front, &odds, &are);
     }
     out
 }
+
+/// Rows that do not say which half of a girdle is near may still say which stances are of one half: 1 for the lower one,
+/// -1 for the higher, 0 where there are no halves.
+fn lower_half(stances: &[Stance]) -> Vec<f64> {
+    let all: Vec<Stance> = stances.iter().map(|s| Stance { row_sd: 0.0, ..*s }).collect();
+    let sign = |half| match half {
+        Some((high, apart)) if apart >= LEAST_APART => {
+            if high {
+                -1.0
+            } else {
+                1.0
+            }
+        }
+        _ => 0.0,
+    };
+    halves(&all).into_iter().map(sign).collect()
+}
+
+/// Log odds of the near side by the halves of a girdle, where what is known of it says which half is near: whether it
+/// does.
+fn told_by_half(own: &[usize], low: &[f64], chances: &[f64], odds: &mut [f64]) -> bool {
+    let (lower, all) = own.iter().fold((0.0, 0.0), |(lower, all), k| {
+        let near = 2.0 * chances[*k] - 1.0;
+        (lower + low[*k] * near, all + near.abs())
+    });
+    let agree: f64 = lower / f64::max(all, 1.0);
+    if agree.abs() < AGREE {
+        return false;
+    }
+    own.iter().for_each(|k| odds[*k] = HALF_SAYS * agree * low[*k]);
+    true
+}
+
+/// Halves that stand nearer to each other than this, pixels, are none; …
+const LEAST_APART: f64 = 0.6;
+
+/// … this share of a girdle must agree that one of them is near, more than disagree; …
+const AGREE: f64 = 0.5;
+
+/// … and to be of it says this much then, log odds (by drawn films that are only used for this).
+const HALF_SAYS: f64 = 3.0;
 
 /// Rows of a girdle say nothing unless this part of them is to be trusted.
 const MOST_TRUSTED: f64 = 0.7;

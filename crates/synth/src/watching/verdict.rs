@@ -50,8 +50,15 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
             ..Footfall::new(s.limb, Seconds(s.on / rate))
         })
         .collect();
-    let [first, last] = [marks.first(), marks.last()].map(|m| m.map_or(0.0, |m| m.on.0));
-    // Of the same stretch, which may begin before the ride's first stride and end after its last.
+    // Of the same stretch, which may begin before the ride's first stride and end after its last, limb by limb: one may
+    // come into the picture, or leave it, a stride before another.
+    let stretch = |limb: Limb| {
+        let own = || marks.iter().filter(|m| m.limb == limb);
+        let (Some(first), Some(last)) = (own().next(), own().next_back()) else {
+            return (marks.first().map_or(0.0, |m| m.on.0), marks.last().map_or(0.0, |m| m.on.0));
+        };
+        (first.on.0, last.on.0)
+    };
     let in_film = |s: f64| Seconds(s + MARGIN_S);
     let mut true_marks: Vec<Footfall> = Limb::ALL
         .into_iter()
@@ -60,11 +67,18 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
             off: Some(in_film(s.off)),
             ..Footfall::new(limb, in_film(s.on))
         })
-        .filter(|f| f.on.0 > first - WITHIN_S && f.on.0 < last + WITHIN_S)
+        .filter(|f| {
+            let (first, last) = stretch(f.limb);
+            f.on.0 > first - WITHIN_S && f.on.0 < last + WITHIN_S
+        })
         .collect();
     true_marks.sort_by(|a, b| a.on.0.total_cmp(&b.on.0));
     let (found, truth) = (analyse(&marks, &options), analyse(&true_marks, &options));
-    let (own, meant) = (longest(&found.bouts), longest(&truth.bouts));
+    let own = longest(&found.bouts);
+    // Before and after a change two bouts may be as long: what was ridden then is meant.
+    let shared = |b: &BoutFigures| own.map_or(0.0, |own| shared(own, b));
+    let then = truth.bouts.iter().max_by(|a, b| shared(a).total_cmp(&shared(b)));
+    let meant = then.filter(|b| shared(b) > 0.0).or_else(|| longest(&truth.bouts));
     let gait = |b: Option<&BoutFigures>| b.map(|b| b.label.gait);
     let leads = |b: &BoutFigures| (b.label.hind_lead, b.label.fore_lead);
     let canters = meant.is_some_and(|b| b.label.gait == Gait::Canter);
@@ -94,6 +108,11 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         late_found: truly_late.map(|l| lates == [l]),
         late_made_up: truly_late.is_none() && !lates.is_empty(),
     }
+}
+
+/// Seconds that two bouts share.
+fn shared(one: &BoutFigures, other: &BoutFigures) -> f64 {
+    (one.end_s.min(other.end_s) - one.start_s.max(other.start_s)).max(0.0)
 }
 
 /// Marks this near are of one stretch, s.
