@@ -21,9 +21,6 @@ const FAR_FRAMES: f64 = 3.0;
 const SURE: f64 = 0.75;
 const SURE_S: f64 = 0.008;
 
-/// A landing that its stroke tells is known so much better than a leaving (project default, by the errors in drawn films).
-const COARSE: f64 = 0.6;
-
 /// A shadow or dust hides when a hoof left by so much, s (project default).
 const DUST: f64 = 0.025;
 
@@ -63,7 +60,7 @@ impl Usual {
         };
         let by_stroke = Contact {
             on,
-            on_sd: COARSE * coarse(self.on.1),
+            on_sd: coarse(self.on.1),
             or_on: None,
             heel_off: None,
             off: off.map(|o| o.0),
