@@ -5,6 +5,7 @@
 
 use umlauf_gait::base::limb::{Limb, Side};
 use umlauf_signals::picture::grey::Grey;
+use umlauf_signals::picture::laid::laid;
 use umlauf_signals::picture::motion::Layers;
 use umlauf_signals::picture::path::{Keys, path};
 use umlauf_signals::picture::unrolled::{Unrolled, focal};
@@ -126,5 +127,37 @@ fn a_lens_is_as_long_as_it_is_and_the_ground_stands_still_in_what_it_unrolls() {
         let told = unrolled.back(way.to_first[from + later].back().of(ground.0, ground.1));
         let far = (x - seen.0).abs();
         assert!((told.0 - x).abs() < 0.012 * far + 0.5, "{from}: {:.2} of {far:.0}", told.0 - x);
+    }
+}
+
+#[test]
+fn the_cameras_way_past_the_horse_is_known_to_a_tenth_of_a_pixel() {
+    // At each of these rates 50 ms are no whole number of frames, or the film is no whole number of them.
+    for (rate, handling) in [
+        (25.0, Handling::Panning),
+        (30.0, Handling::Handheld),
+        (50.0, Handling::Panning),
+        (60.0, Handling::Panning),
+    ] {
+        let film = film("trot", 4, Conditions::drawn(TESTED_FROM + 8, rate, handling));
+        let (wide, high) = film.made.size;
+        let (wide, high) = (wide as f64, high as f64);
+        let found = laid(frames(&film), rate, &[], &|_| {}).unwrap();
+        let unrolled = found.unrolled.unwrap();
+        let later = (0.05 * rate).round() as usize;
+        let squares: Vec<f64> = (0..film.frames() - later)
+            .map(|from| {
+                // Between the legs, where a camera that follows the horse sees only ground that goes by.
+                let seen = (0.5 * wide, 0.78 * high);
+                let truth = film.moved(from, from + later, seen.0, seen.1);
+                let place = unrolled.onto(seen);
+                let ground = found.way.to_first[from].of(place.0, place.1);
+                let told = found.way.to_first[from + later].back().of(ground.0, ground.1);
+                let told = unrolled.back(told);
+                (told.0 - truth.0).powi(2) + (told.1 - truth.1).powi(2)
+            })
+            .collect();
+        let rms = (squares.iter().sum::<f64>() / squares.len() as f64).sqrt();
+        assert!(rms < 0.1, "{rms} pixels at {rate} frames/s");
     }
 }

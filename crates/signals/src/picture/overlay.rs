@@ -30,7 +30,7 @@ pub const ERRORS: (f32, f32) = (1.5, 0.25);
 pub const LOOSE: [f32; 5] = [5.0, 4.0, 3.0, 2.0, 1.0];
 
 /// Rounds of least squares.
-const ROUNDS: usize = 8;
+const ROUNDS: usize = 14;
 
 /// Fewer points than this tell nothing.
 const FEWEST: usize = 24;

@@ -29,7 +29,8 @@ pub struct Path {
     pub step: usize,
 }
 
-/// Frames that are laid over one another first, and what the blocks of each vote for.
+/// Frames that are laid over one another first, and what the blocks of each vote for. They are equally far apart, or a
+/// steady turn would seem unsteady; only the last may be nearer, and votes for nothing.
 #[derive(Clone, Debug)]
 pub struct Keys {
     at: Vec<usize>,
@@ -42,10 +43,12 @@ impl Keys {
         let Some(last) = frames.len().checked_sub(1).filter(|last| *last > 0) else {
             return Self { at: vec![], votes: vec![] };
         };
-        let pairs = place((count(last) / (APART * rate).max(1.0)).round()).clamp(1, last);
-        let at: Vec<usize> =
-            (0..=pairs).map(|k| place((count(k * last) / count(pairs)).round())).collect();
+        let step = place((APART * rate).round()).clamp(1, last);
+        let mut at: Vec<usize> = (0..=last).step_by(step).collect();
         let votes = mapped(pairs_of(&at), |(from, to)| frames[from].votes(&frames[to]));
+        if !last.is_multiple_of(step) {
+            at.push(last);
+        }
         Self { at, votes }
     }
 }
@@ -63,7 +66,14 @@ pub fn path(frames: &[Layers], rate: f64, keys: &Keys, horse: Option<&[Option<Ar
     let Keys { at: keys, votes } = keys;
     let middle = (0.5 * count(first.picture().width), 0.5 * count(first.picture().height));
     let area = |f: usize| horse.and_then(|h| h[f]);
-    let starts = cheapest(votes).into_iter().zip(pairs_of(keys)).collect();
+    // How long each pair is beside the first.
+    let long = |(from, to): (usize, usize)| count(to - from) / count(keys[1] - keys[0]);
+    let mut starts = cheapest(votes);
+    let pairs = pairs_of(keys);
+    if let (Some(before), Some(last)) = (starts.last(), pairs.get(starts.len())) {
+        starts.push(before.share(long(*last)));
+    }
+    let starts = starts.into_iter().zip(pairs.iter().copied()).collect();
     let mut moved: Vec<Moved> = mapped(starts, |(start, (from, to))| match horse {
         Some(_) => frames[from].to(&frames[to], start, area(from).as_ref()),
         None => frames[from].to(&frames[to], start, None),
@@ -80,14 +90,17 @@ pub fn path(frames: &[Layers], rate: f64, keys: &Keys, horse: Option<&[Option<Ar
         return out;
     }
     // What little is seen is outvoted by the seconds about it: a camera has mass.
-    let known =
-        |of: &dyn Fn(&Moved) -> (f64, f64)| steadied(&moved.iter().map(of).collect::<Vec<_>>());
+    let known = |of: &dyn Fn(&Moved) -> (f64, f64)| {
+        let of = |(m, pair)| (of(m).0 / long(pair), of(m).1 / long(pair));
+        steadied(&moved.iter().zip(pairs.iter().copied()).map(of).collect::<Vec<_>>())
+    };
     let across = known(&|m| (shift(&m.turn).0, error(m.sd.0)));
     let down = known(&|m| (shift(&m.turn).1, error(m.sd.1)));
-    for ((moved, x), y) in moved.iter_mut().zip(across).zip(down) {
+    for (((moved, x), y), pair) in moved.iter_mut().zip(across).zip(down).zip(pairs.iter().copied())
+    {
         let own = shift(&moved.turn);
-        moved.turn.dx += x - own.0;
-        moved.turn.dy += y - own.1;
+        moved.turn.dx += x * long(pair) - own.0;
+        moved.turn.dy += y * long(pair) - own.1;
     }
     let between = |(key, (from, to)): (&Moved, (usize, usize))| -> Vec<(Turn, f64)> {
         let one = |f: usize| {
@@ -112,8 +125,8 @@ pub fn path(frames: &[Layers], rate: f64, keys: &Keys, horse: Option<&[Option<Ar
         };
         (from + 1..=to).map(one).collect()
     };
-    let all = mapped(moved.iter().zip(pairs_of(keys)).collect(), between);
-    for (stretch, (from, _)) in all.into_iter().zip(pairs_of(keys)) {
+    let all = mapped(moved.iter().zip(pairs.iter().copied()).collect(), between);
+    for (stretch, (from, _)) in all.into_iter().zip(pairs) {
         let base = out.to_first[from];
         for (turn, sd) in stretch {
             out.to_first.push(turn.back().then(&base));
