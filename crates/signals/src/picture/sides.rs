@@ -159,16 +159,18 @@ fn settled(stances: &[Stance], fore: &[(bool, f64)], known: &[Option<bool>]) -> 
                 out.rows[k] = trust(&stances[k]) * by_row;
             }
         }
-        let odds: Vec<f64> = (0..stances.len())
-            .map(|k| match known[k] {
-                Some(near) => SAID * if near { 1.0 } else { -1.0 },
-                None => {
-                    let light = by_light[usize::from(fore[k].0)] * stances[k].lit;
-                    out.rows[k] + by_half[k] + stances[k].nearer + light
-                }
-            })
-            .collect();
-        out.chances = taking_turns(&ons, &front, &odds, &are);
+        let odds = |said: f64| -> Vec<f64> {
+            let each = (0..stances.len()).map(|k| {
+                let by_light = by_light[usize::from(fore[k].0)] * stances[k].lit;
+                let seen = out.rows[k] + by_half[k] + stances[k].nearer + by_light;
+                known[k].map_or(seen, |near| seen + if near { said } else { -said })
+            });
+            each.collect()
+        };
+        // A word holds where it is said. Beyond that it is heard beside what is seen: one that all the others
+        // contradict does not make them say nothing.
+        let said = if round + 1 == ROUNDS { SAID } else { HEARD };
+        out.chances = taking_turns(&ons, &front, &odds(said), &are);
     }
     out
 }
@@ -223,5 +225,8 @@ const ROUNDS: usize = 12;
 /// One row says no more than this, log odds.
 const MOST_ODDS: f64 = 4.0;
 
-/// A person's word says this much.
+/// A person's word says this much of its own stance, log odds, …
 const SAID: f64 = 30.0;
+
+/// … and this much while ground and distances are found.
+const HEARD: f64 = 4.0;
