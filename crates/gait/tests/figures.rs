@@ -393,3 +393,38 @@ fn intervals_hold_the_truth_as_often_as_they_say() {
         assert!(even >= 0.92, "symmetry {strides} strides at {rate}: {even}");
     }
 }
+
+/// Six steady strides, with one before and one after: every limb times them anew, so one mark that is off moves a quarter of what it would alone,
+/// the error of all is half of one limb's, and what one limb missed the others tell.
+#[test]
+fn tempo_rests_on_every_limb_that_was_marked_at_both_ends() {
+    let ride = TROT.ride(&[0.75; 9]);
+    let duration = |marks: &[Footfall]| bout(marks, &exact()).tempo.unwrap().duration;
+    let of = |limb: Limb, stride: usize| {
+        let mut own = (0..ride.len()).filter(|k| ride[*k].limb == limb);
+        own.nth(stride).unwrap()
+    };
+    for limb in Limb::ALL {
+        let mut late = ride.clone();
+        late[of(limb, 7)].on.0 += 0.02;
+        let told = duration(&late).value;
+        assert!(near(told, 0.75 + 0.02 / (4.0 * 6.0)), "{limb}: {told}");
+        let mut missed = ride.clone();
+        missed.remove(of(limb, 1));
+        let told = duration(&missed);
+        assert!(near(told.value, 0.75) && told.n == 6, "{limb}: {told:?}");
+    }
+    let mut rng = ChaCha8Rng::seed_from_u64(53);
+    let sd = 0.006;
+    let errors = (0..400).map(|_| {
+        let mut marks = ride.clone();
+        for mark in &mut marks {
+            let bell: f64 = (0..12).map(|_| rng.random_range(-0.5..0.5)).sum();
+            mark.on.0 += sd * bell;
+        }
+        duration(&marks).value - 0.75
+    });
+    let rms = (errors.map(|e| e * e).sum::<f64>() / 400.0).sqrt();
+    let ratio = rms / (sd * (2.0_f64 / 4.0).sqrt() / 6.0);
+    assert!((0.9..1.1).contains(&ratio), "{ratio}");
+}

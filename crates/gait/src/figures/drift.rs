@@ -8,12 +8,12 @@
 use crate::base::number::count;
 use crate::base::thresholds::Thresholds;
 use crate::base::usual;
-use crate::figures::stretches::{follows, lateness, limb_duration};
+use crate::figures::stretches::{lateness, limb_duration};
 use crate::stats::descriptive::{mean, variance};
 use crate::stats::series::Series;
 use crate::stats::trend::{blocks, theil_sen};
 use crate::stats::wander::{Cell, Wander, variance_of_sum};
-use crate::strides::stride::Stride;
+use crate::strides::stride::{Stride, follows};
 
 /// Drift of a bout.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -3,11 +3,11 @@
 use crate::base::limb::Limb;
 use crate::base::number::count;
 use crate::base::usual;
-use crate::figures::stretches::{follows, lateness, limb_duration};
+use crate::figures::stretches::{lateness, limb_duration};
 use crate::stats::descriptive::mean;
 use crate::stats::estimate::Estimate;
 use crate::stats::stride_mean::{Shown, StrideMean};
-use crate::strides::stride::Stride;
+use crate::strides::stride::{Stride, follows};
 
 /// Duty factors β of the limbs over strides: stance / T. `None` for a limb of which no stride has its
 /// off.

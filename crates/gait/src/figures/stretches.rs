@@ -2,18 +2,20 @@
 
 use crate::base::limb::Limb;
 use crate::base::number::count;
-use crate::strides::stride::Stride;
+use crate::figures::run_length::RunLength;
+use crate::strides::stride::{Stride, follows};
 
-/// Stretches of strides between two marked footfalls of the first-hind clock. A footfall that is
-/// missing inside a stretch does not matter to its mean.
+/// Stretches of strides between marked footfalls, by [`RunLength`]. A footfall that is missing inside a
+/// stretch does not matter to its mean.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Stretches {
     /// Seconds of all stretches.
     pub seconds: f64,
     /// Strides in them.
     pub strides: usize,
-    /// How many stretches.
-    pub runs: usize,
+    /// How many stretches, each divided by the limbs that it rests on: so many pairs of end footfalls their mean carries
+    /// the error of.
+    pub ends: f64,
     /// Durations of the strides both of whose ends were marked, s.
     pub durations: Vec<f64>,
     /// Durations as the mean over the limbs that were marked in a stride and in the next, s: each
@@ -35,14 +37,10 @@ impl Stretches {
     pub fn of(strides: &[Stride], after: Option<&Stride>) -> Self {
         let mut out = Self::default();
         for run in strides.chunk_by(follows) {
-            let first = run.iter().position(Stride::start_is_marked);
-            let last = run.iter().rposition(|s| !s.end_inferred);
-            if let (Some(first), Some(last)) = (first, last)
-                && first <= last
-            {
-                out.seconds += run[last].end - run[first].start;
-                out.strides += last + 1 - first;
-                out.runs += 1;
+            if let Some(length) = RunLength::of(run, after) {
+                out.seconds += length.seconds;
+                out.strides += length.strides;
+                out.ends += 1.0 / length.limbs;
             }
             let whole = run.iter().filter(|s| s.start_is_marked() && !s.end_inferred);
             out.durations.extend(whole.map(Stride::duration));
@@ -60,11 +58,6 @@ impl Stretches {
         out.scatter = scatter(strides);
         out
     }
-}
-
-/// Whether a stride begins where another ends.
-pub fn follows(stride: &Stride, next: &Stride) -> bool {
-    (next.start - stride.end).abs() < 1e-9
 }
 
 /// Variance of a footfall about its limb's mean place, s², and its degrees of freedom. A place

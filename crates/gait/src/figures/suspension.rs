@@ -5,12 +5,11 @@ use crate::base::gait::{Gait, Label};
 use crate::base::limb::{Limb, Side};
 use crate::base::number::count;
 use crate::base::usual;
-use crate::figures::stretches::follows;
 use crate::stats::descriptive::{mean, variance};
 use crate::stats::estimate::Estimate;
 use crate::stats::quantiles::normal_within;
 use crate::stats::stride_mean::{Shown, StrideMean};
-use crate::strides::stride::Stride;
+use crate::strides::stride::{Stride, follows};
 
 /// Suspension of a bout.
 #[derive(Clone, Copy, Debug, PartialEq)]

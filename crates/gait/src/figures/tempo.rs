@@ -1,8 +1,8 @@
 //! Tempo: stride duration, strides/min and their errors.
 //!
 //! T̄ = (t_n − t_0)/n. Its error has two parts: the strides' own wandering, s²·v(n, r) with spread s
-//! and likeness r as [`StrideWander`] knows them (v: `variance_of_mean`), and the two end footfalls
-//! of every unbroken stretch, 2κ²/n². The interval is that of the whole posterior of s and r.
+//! and likeness r as [`StrideWander`] knows them (v: `variance_of_mean`), and the end footfalls of every
+//! unbroken stretch, 2κ²/(L·n²), where L limbs were marked at both. The interval is that of the whole posterior of s and r.
 
 use crate::base::number::count;
 use crate::figures::stretches::Stretches;
@@ -34,7 +34,7 @@ pub fn tempo(
     }
     let t = stretches.seconds / count(n);
     let half = wander.map(|w| {
-        let ends = 2.0 * w.footfall * count(stretches.runs) / (count(n) * count(n));
+        let ends = 2.0 * w.footfall * stretches.ends / (count(n) * count(n));
         w.wander.half_width(0.95, |c| c.variance * variance_of_mean(n, c.likeness) + ends)
     });
     let sd =

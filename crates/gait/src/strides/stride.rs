@@ -28,6 +28,11 @@ pub struct Stride {
     pub end_inferred: bool,
 }
 
+/// Whether a stride begins where another ends.
+pub fn follows(stride: &Stride, next: &Stride) -> bool {
+    (next.start - stride.end).abs() < 1e-9
+}
+
 impl Stride {
     /// Whether both its ends and all its footfalls were marked: only such strides enter statistics.
     pub fn is_marked(&self) -> bool {
