@@ -37,7 +37,7 @@ fn marks(frames: &[i64]) -> Vec<Value> {
 #[ignore = "a measurement: run by `make bench`"]
 fn one_mark_among_ten_thousand() {
     let folder = tempfile::tempdir().unwrap();
-    let program = Program::start(&["serve"], &folder.path().join("yard"));
+    let program = Program::looking(&["serve"], &folder.path().join("yard"));
     let clip = folder.path().join("half-an-hour.mp4");
     let made = Command::new("ffmpeg")
         .args(["-v", "error", "-f", "lavfi", "-i", "color=c=gray:size=64x48:rate=30:duration=1800"])
@@ -55,33 +55,68 @@ fn one_mark_among_ten_thousand() {
     assert_eq!(answer.status, 200, "{}", answer.text);
 
     let mut here = all[5_000]["after"].clone();
+    edits("one mark of 10,000 moved, server", &at("edits"), &mut here);
+    page(&program, id);
+
+    // The same while footfalls are looked for in a minute of 1080 lines at 60 frames/s.
+    let large = folder.path().join("a-minute.mp4");
+    let made = Command::new("ffmpeg")
+        .args(["-v", "error", "-stream_loop", "-1", "-i", "demo/priel-canter.mp4", "-t", "60"])
+        .args(["-vf", "scale=1920:1080,fps=60", "-c:v", "libx264", "-preset", "ultrafast"])
+        .arg(&large)
+        .current_dir(root())
+        .status();
+    assert!(made.unwrap().success());
+    program.send_file(&large, None).unwrap();
+    let looks = || {
+        let jobs = get(&format!("{}/api/jobs", program.url)).json();
+        let running = |j: &Value| j["kind"] == "footfalls" && j["state"] == "running";
+        jobs.as_array().unwrap().iter().any(running)
+    };
+    let began = Instant::now();
+    while !looks() {
+        assert!(began.elapsed() < Duration::from_secs(300), "it is not looked for");
+        std::thread::sleep(Duration::from_millis(50));
+    }
+    edits("the same while footfalls are looked for, server", &at("edits"), &mut here);
+    println!("(still looking: {})", looks());
+    page(&program, id);
+    println!("(still looking: {})", looks());
+}
+
+/// Moves one mark to and fro a hundred times and prints how long the server took.
+fn edits(what: &str, url: &str, here: &mut Value) {
     let mut took = Vec::new();
     let mut bytes = 0;
     for k in 0..100 {
         let mut there = here.clone();
         let step = if k % 2 == 0 { 33_333 } else { -33_333 };
         there["on_us"] = json!(here["on_us"].as_i64().unwrap() + step);
-        let body =
-            json!({"edit_id": format!("e{k}"), "changes": [{"before": here, "after": there}]});
+        let changes = [json!({"before": here, "after": there})];
+        let body = json!({"edit_id": format!("{what}{k}"), "changes": changes});
         let began = Instant::now();
-        let answer = post(&at("edits"), &body);
+        let answer = post(url, &body);
         took.push(began.elapsed().as_secs_f64() * 1e3);
         assert_eq!(answer.status, 200, "{}", answer.text);
         bytes = answer.body.len();
-        here = there;
+        *here = there;
     }
     took.sort_by(f64::total_cmp);
     println!(
-        "one mark of 10,000 moved, server: median {:.1} ms, 95 % {:.1} ms (aim at most 20), answer {} kB",
+        "{what}: median {:.1} ms, 95 % {:.1} ms (aim at most 20), answer {} kB",
         took[50],
         took[94],
         bytes / 1000
     );
+}
+
+/// Steps on the strip and moved marks in the browser.
+fn page(program: &Program, clip: i64) {
     let status = Command::new("npx")
         .args(["playwright", "test", "--config", "bench.config.ts", "long-clip"])
         .current_dir(root().join("e2e"))
         .env("UMLAUF_URL", &program.url)
-        .env("UMLAUF_LONG", id.to_string())
+        .env("UMLAUF_LONG", clip.to_string())
         .status();
     assert!(status.unwrap().success());
 }
