@@ -15,6 +15,9 @@ use crate::error::FootageError;
 
 /// Address space of one child, KiB.
 const MEMORY_KIB: u32 = 6 << 20;
+
+/// What a program does takes this place behind what answers a person, as Linux counts it.
+const NICENESS: u32 = 10;
 /// Pixels of the largest picture decoded: 8192 × 8192.
 const MOST_PIXELS: &str = "67108864";
 /// Containers that cameras write. Playlists, which name other files, are not among them.
@@ -104,10 +107,10 @@ impl Running {
         I: IntoIterator<Item = S>,
         S: AsRef<OsStr>,
     {
-        // The shell sets the limit on memory for itself and becomes the program.
+        // The shell sets the limit on memory for itself and becomes the program, which gives way to what answers a person.
         let mut child = Command::new("/bin/sh")
             .arg("-c")
-            .arg(format!("ulimit -v {MEMORY_KIB}; exec \"$0\" \"$@\""))
+            .arg(format!("ulimit -v {MEMORY_KIB}; exec nice -n {NICENESS} \"$0\" \"$@\""))
             .arg(tool)
             .args(args)
             .stdin(Stdio::null())

@@ -6,6 +6,8 @@ use anyhow::{Context as _, Result};
 use umlauf_footage::sound::{FINE_RATE, pieces};
 use umlauf_signals::sound::beats::{Beat, beats};
 
+use crate::suggest::giving_way::giving_way;
+
 /// Sound is listened to in stretches of so many seconds, with some more for the rhythm about their ends.
 const STRETCH_S: f64 = 300.0;
 const MORE_S: f64 = 8.0;
@@ -27,7 +29,7 @@ pub async fn heard(path: &Path, first: f64, last: f64) -> Result<Result<Vec<Beat
         pieces(path, begin, to + MORE_S - begin, |piece| samples.extend_from_slice(piece))
             .await
             .with_context(|| format!("the sound of {} cannot be read", path.display()))?;
-        let heard = tokio::task::spawn_blocking(move || beats(&samples, FINE_RATE)).await?;
+        let heard = giving_way(move || beats(&samples, FINE_RATE)).await?;
         let own = heard.beats.into_iter().map(|b| Beat { at_s: b.at_s + begin, ..b });
         out.extend(own.filter(|b| (from..to).contains(&b.at_s)));
         from = to;

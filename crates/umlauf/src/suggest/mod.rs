@@ -1,11 +1,12 @@
 //! Footfalls that a film tells of by itself: seen, heard, felt by sensors, or all of them.
 //!
-//! Reading order: [`seen`], [`heard`], [`felt`], [`suggestion`], [`with_sensors`], [`worn`], [`known`], [`search`], [`table`]; in the yard [`wanting`], [`found`],
+//! Reading order: [`giving_way`], [`seen`], [`heard`], [`felt`], [`suggestion`], [`with_sensors`], [`worn`], [`known`], [`search`], [`table`]; in the yard [`wanting`], [`found`],
 //! [`marks`], [`again`].
 
 pub mod again;
 pub mod felt;
 pub mod found;
+pub mod giving_way;
 pub mod heard;
 pub mod known;
 pub mod marks;

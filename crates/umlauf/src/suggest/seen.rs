@@ -12,6 +12,7 @@ use umlauf_signals::picture::tint::Colour;
 use umlauf_signals::picture::watch::{Shown, Watched, watch_shown};
 use umlauf_signals::picture::wraps::{Worn, Wrap};
 
+use crate::suggest::giving_way::giving_way;
 use crate::suggest::reading::{Reading, Size};
 
 /// Pictures are watched at this width at first, pixels: the withers then stand 150 to 250 high in a film
@@ -137,7 +138,8 @@ async fn seen_at(
         let (tell, mut told) = tokio::sync::mpsc::unbounded_channel();
         // The receiver lives as long as the look.
         let watching = move || watch_shown(pictures, rate, &shown, &|share| _ = tell.send(share));
-        let mut watching = tokio::task::spawn_blocking(watching);
+        let watching = giving_way(watching);
+        tokio::pin!(watching);
         let watched = loop {
             tokio::select! {
                 watched = &mut watching => break watched?,
