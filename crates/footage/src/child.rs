@@ -16,8 +16,24 @@ use crate::error::FootageError;
 /// Address space of one child, KiB.
 const MEMORY_KIB: u32 = 6 << 20;
 
-/// What a program does takes this place behind what answers a person, as Linux counts it.
-const NICENESS: u32 = 10;
+/// Whether a person waits for what a program does.
+#[derive(Clone, Copy, Debug, Eq, PartialEq)]
+pub enum Haste {
+    /// Somebody does.
+    Waited,
+    /// Nobody does: it gives way to all else.
+    GivesWay,
+}
+
+impl Haste {
+    /// Its place behind the others, as Linux counts it.
+    const fn niceness(self) -> u32 {
+        match self {
+            Self::Waited => 0,
+            Self::GivesWay => 10,
+        }
+    }
+}
 /// Pixels of the largest picture decoded: 8192 × 8192.
 const MOST_PIXELS: &str = "67108864";
 /// Containers that cameras write. Playlists, which name other files, are not among them.
@@ -74,7 +90,7 @@ where
     I: IntoIterator<Item = S>,
     S: AsRef<OsStr>,
 {
-    let mut running = Running::start(tool, args, limit)?;
+    let mut running = Running::start(tool, args, limit, Haste::Waited)?;
     let mut block = vec![0; BLOCK];
     loop {
         match running.read(&mut block).await? {
@@ -102,15 +118,20 @@ pub struct Running {
 
 impl Running {
     /// Starts a program; within a Tokio runtime.
-    pub fn start<I, S>(tool: &'static str, args: I, limit: Duration) -> Result<Self, FootageError>
+    pub fn start<I, S>(
+        tool: &'static str,
+        args: I,
+        limit: Duration,
+        haste: Haste,
+    ) -> Result<Self, FootageError>
     where
         I: IntoIterator<Item = S>,
         S: AsRef<OsStr>,
     {
-        // The shell sets the limit on memory for itself and becomes the program, which gives way to what answers a person.
+        // The shell sets the limit on memory for itself and becomes the program.
         let mut child = Command::new("/bin/sh")
             .arg("-c")
-            .arg(format!("ulimit -v {MEMORY_KIB}; exec nice -n {NICENESS} \"$0\" \"$@\""))
+            .arg(format!("ulimit -v {MEMORY_KIB}; exec nice -n {} \"$0\" \"$@\"", haste.niceness()))
             .arg(tool)
             .args(args)
             .stdin(Stdio::null())

@@ -5,7 +5,7 @@ use std::ops::Range;
 use std::path::Path;
 use std::time::Duration;
 
-use crate::child::{self, Running};
+use crate::child::{self, Haste, Running};
 use crate::error::FootageError;
 
 /// Size of the pictures asked for, pixels.
@@ -134,7 +134,7 @@ impl Pictures {
         args.extend(["-f", "rawvideo", "pipe:1"].map(OsString::from));
         // Ten times real time from the run-up on, and a minute more than any machine should need.
         let limit = Duration::from_secs_f64(60.0 + 10.0 * (last - first + RUN_UP_S));
-        let running = Running::start("ffmpeg", &args, limit)?;
+        let running = Running::start("ffmpeg", &args, limit, Haste::GivesWay)?;
         let picture = vec![0; tones.bytes(size)];
         Ok(Self { running, size, tones, next: range.start, asked: range, picture, read: 0 })
     }

@@ -224,7 +224,11 @@ fn verdicts(out: &mut String, all: &Row, asked: &[Asked], outcomes: &[Outcome]) 
     line("gait", each(&|t| Some(t.gait)), "≥ 99 %");
     line("canter lead", each(&|t| t.lead), "≥ 98 %");
     line("tempo within 0.5 %", each(&|t| t.tempo.map(|e| e.abs() <= 0.005)), "all");
-    line("a late change with the pair that was late", each(&|t| t.late_found), "≥ 90 %");
+    line(
+        "a late change with the pair that was late, where its strides are in the picture",
+        each(&|t| t.late_found),
+        "≥ 90 %",
+    );
     let names = ["tempo", "a trot's dissociation", "a trot's suspension"];
     for (k, of) in names.into_iter().enumerate() {
         line(

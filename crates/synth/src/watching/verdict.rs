@@ -1,5 +1,6 @@
 //! What is told of a ride from footfalls that were found, nobody looking, against what the true ones tell.
 
+use umlauf_gait::analysis::analyse::Analysis;
 use umlauf_gait::base::gait::Gait;
 use umlauf_gait::base::limb::Limb;
 use umlauf_gait::base::units::{FrameRate, Seconds};
@@ -22,7 +23,7 @@ pub struct Told {
     pub lead: Option<bool>,
     /// Tempo by what it truly was, less one.
     pub tempo: Option<f64>,
-    /// A late change was found with the pair that was late.
+    /// A late change was found with the pair that was late, where the true footfalls of the same stretch tell it.
     pub late_found: Option<bool>,
     /// Whether the 95 % intervals of [`INTERVALS`] hold the truth, where they are given.
     pub held: [Option<bool>; 3],
@@ -97,16 +98,21 @@ pub fn told(asked: &Asked, film: &FlatFilm, seen: &[Seen]) -> Told {
         Verdict::LateInFront => Some(-1),
         _ => None,
     };
-    let lates: Vec<i64> = found.events.changes.iter().filter_map(|(c, _)| told_late(c)).collect();
+    let lates = |of: &Analysis| -> Vec<i64> {
+        of.events.changes.iter().filter_map(|(c, _)| told_late(c)).collect()
+    };
+    let own_lates = lates(&found);
     let truly_late = late.filter(|l| *l != 0);
+    // A horse that leaves the picture in its change shows nobody how late it was.
+    let shown = truly_late.filter(|l| lates(&truth) == [*l]);
     Told {
         gait: gait(own) == gait(meant),
         // In a ride with a change the longer canter is on one lead in one, on the other in the other.
         lead: lead.filter(|_| late.is_none()),
         tempo: tempo(own).zip(tempo(meant)).map(|(own, meant)| own / meant - 1.0),
         held,
-        late_found: truly_late.map(|l| lates == [l]),
-        late_made_up: truly_late.is_none() && !lates.is_empty(),
+        late_found: shown.map(|l| own_lates == [l]),
+        late_made_up: truly_late.is_none() && !own_lates.is_empty(),
     }
 }
 
