@@ -48,7 +48,7 @@ fn landed(run: &[Stride], after: Option<&Stride>) -> [Landed; 4] {
     let mut out: [Landed; 4] = Default::default();
     let first = run[0].first_hind;
     // A limb's clock loses or gains a part of a stride where the first hind becomes the second.
-    let alone = run.iter().chain(after).any(|s| s.first_hind != first);
+    let clock_only = run.iter().chain(after).any(|s| s.first_hind != first);
     for limb in Limb::ALL {
         let k = limb.index();
         let own = |s: &Stride| {
@@ -65,7 +65,7 @@ fn landed(run: &[Stride], after: Option<&Stride>) -> [Landed; 4] {
                 .filter(|s| !s.end_inferred)
                 .map(|s| (s.end, after.and_then(|a| a.sd[a.first_hind.index()]).unwrap_or(0.0)));
             out[k] = run.iter().map(clock).chain([end]).collect();
-        } else if !alone {
+        } else if !clock_only {
             out[k] = run.iter().chain(after).map(own).collect();
         }
     }
