@@ -394,8 +394,8 @@ fn intervals_hold_the_truth_as_often_as_they_say() {
     }
 }
 
-/// Six steady strides, with one before and one after: every limb times them anew, so one mark that is off moves a quarter of what it would alone,
-/// the error of all is half of one limb's, and what one limb missed the others tell.
+/// Six steady strides, with one before and one after: every limb times them anew, so one mark that is off moves a quarter
+/// of what it would alone, the error of all is half of one limb's, and what one limb missed the others tell.
 #[test]
 fn tempo_rests_on_every_limb_that_was_marked_at_both_ends() {
     let ride = TROT.ride(&[0.75; 9]);

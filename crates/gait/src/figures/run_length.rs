@@ -9,7 +9,6 @@ use std::cmp::Reverse;
 use crate::base::limb::Limb;
 use crate::base::number::count;
 use crate::base::usual;
-
 use crate::strides::stride::{Stride, follows};
 
 /// What is known of a run of strides that follow each other.

@@ -2,7 +2,8 @@
 //!
 //! T̄ = (t_n − t_0)/n. Its error has two parts: the strides' own wandering, s²·v(n, r) with spread s
 //! and likeness r as [`StrideWander`] knows them (v: `variance_of_mean`), and the end footfalls of every
-//! unbroken stretch, 2κ²/(L·n²), where L limbs were marked at both. The interval is that of the whole posterior of s and r.
+//! unbroken stretch, 2κ²/(L·n²), where L limbs were marked at both. The interval is that of the whole
+//! posterior of s and r.
 
 use crate::base::number::count;
 use crate::figures::stretches::Stretches;
