@@ -23,6 +23,8 @@ pub struct Moment {
 pub struct Lined {
     /// Beats come so much later than what is seen, s.
     pub offset: f64,
+    /// Its standard deviation, s: all beats of the clip share it on the picture's clock.
+    pub offset_sd: f64,
     /// The beat of every footfall that was seen, where there is one.
     pub beat_of: Vec<Option<usize>>,
 }
@@ -59,15 +61,15 @@ pub fn lined(seen: &[Moment], beats: &[Moment]) -> Option<Lined> {
     if found < FEWEST || count(found) < SHARE * count(seen.len()) {
         return None;
     }
-    // The median of what lies near: one beat in five may be another hoof's.
-    let mut apart: Vec<f64> = seen
+    let near: Vec<Moment> = seen
         .iter()
-        .filter_map(|s| nearest(beats, s.at + best))
-        .map(|(_, d)| d)
-        .filter(|d| d.abs() < 2.0 * NEAR)
+        .filter_map(|s| {
+            let (beat, apart) = nearest(beats, s.at + best)?;
+            Some(Moment { at: best + apart, sd: s.sd.hypot(beats[beat].sd) })
+        })
+        .filter(|m| (m.at - best).abs() < 2.0 * NEAR)
         .collect();
-    apart.sort_by(f64::total_cmp);
-    let offset = best + apart[apart.len() / 2];
+    let Moment { at: offset, sd: offset_sd } = most_agree(near)?;
     let beat_of = seen
         .iter()
         .enumerate()
@@ -80,8 +82,31 @@ pub fn lined(seen: &[Moment], beats: &[Moment]) -> Option<Lined> {
             (agree && alone).then_some(beat)
         })
         .collect();
-    Some(Lined { offset, beat_of })
+    Some(Lined { offset, offset_sd, beat_of })
 }
+
+/// What several moments of the same thing say: their mean by their errors, of those that agree with the median or the
+/// mean before, for one beat in five may be another hoof's. Its standard deviation is that of the mean, or wider by as
+/// much as they scatter more than they should. `None` of nothing.
+fn most_agree(mut all: Vec<Moment>) -> Option<Moment> {
+    all.sort_by(|a, b| a.at.total_cmp(&b.at));
+    let mut mean = *all.get(all.len() / 2)?;
+    for _ in 0..ROUNDS {
+        let agree = || all.iter().filter(|m| (m.at - mean.at).abs() < APART * m.sd);
+        let sum = |of: &dyn Fn(&Moment) -> f64| agree().map(|m| of(m) / (m.sd * m.sd)).sum::<f64>();
+        let weight = sum(&|_| 1.0);
+        if weight <= 0.0 {
+            break;
+        }
+        let at = sum(&|m| m.at) / weight;
+        let scatter = sum(&|m| (m.at - at).powi(2)) / count(agree().count().saturating_sub(1)).max(1.0);
+        mean = Moment { at, sd: (scatter.max(1.0) / weight).sqrt() };
+    }
+    Some(mean)
+}
+
+/// Rounds in which what does not agree is left out.
+const ROUNDS: usize = 4;
 
 /// The beat nearest to a moment, and how much later it is.
 fn nearest(beats: &[Moment], at: f64) -> Option<(usize, f64)> {
@@ -149,14 +174,34 @@ const NOT_LISTED: f64 = 0.5;
 const AGREED: f64 = 0.7;
 const ALONE: f64 = 0.8;
 
+/// Of the error of a footfall that is seen its clip's others have this share as well: light, dust and the horse's hooves
+/// are the same for all (project default, by the errors in drawn films). No beat takes that away, for the sound's clock is
+/// read from them. At least the other share is a footfall's own.
+const SHARED: f64 = 0.65;
+const OWN: f64 = 0.3;
+
+/// The middle one of the standard deviations, s.
+fn usual_sd(seen: &[Told]) -> f64 {
+    let mut sds: Vec<f64> = seen.iter().map(|t| t.on.sd).collect();
+    sds.sort_by(f64::total_cmp);
+    sds.get(sds.len() / 2).copied().unwrap_or(0.0)
+}
+
 /// Footfalls seen and beats heard, each in order of time, as one list, and how much later the sound comes. A beat that
 /// nothing was seen of is listed by itself, as the limb that is due then, where one alone is. `None` where no offset
 /// fits: they are not of one horse.
 pub fn joined(seen: &[Told], heard: &[Told]) -> Option<(Vec<Footfall>, f64)> {
     let moments = |all: &[Told]| all.iter().map(|t| t.on).collect::<Vec<_>>();
-    let (eyes, ears) = (moments(seen), moments(heard));
-    let Lined { offset, beat_of } = lined(&eyes, &ears)?;
-    let on_picture = |beat: usize| Moment { at: ears[beat].at - offset, ..ears[beat] };
+    let shared = SHARED * usual_sd(seen);
+    let own = |m: Moment| Moment { sd: m.sd.mul_add(m.sd, -shared * shared).max((OWN * m.sd).powi(2)).sqrt(), ..m };
+    let eyes: Vec<Moment> = seen.iter().map(|t| own(t.on)).collect();
+    let ears = moments(heard);
+    let Lined { offset, offset_sd, beat_of } = lined(&eyes, &ears)?;
+    let on_picture = |beat: usize| Moment {
+        at: ears[beat].at - offset,
+        sd: ears[beat].sd.hypot(offset_sd),
+    };
+    let with_shared = |m: Moment| Moment { sd: m.sd.hypot(shared), ..m };
     let is_heard = |t: &Told| {
         nearest(&ears, t.on.at + offset).is_some_and(|(_, d)| d.abs() < ALSO_HEARD + t.on.sd)
     };
@@ -165,7 +210,7 @@ pub fn joined(seen: &[Told], heard: &[Told]) -> Option<(Vec<Footfall>, f64)> {
         let footfall = Footfall { told: *told, seen: Some(k), beat: *beat, why: None };
         let (on, confidence, why) = match beat {
             Some(beat) => {
-                (both(told.on, on_picture(*beat)), 1.0 - (1.0 - told.confidence) * AGREED, None)
+                (with_shared(both(eyes[k], on_picture(*beat))), 1.0 - (1.0 - told.confidence) * AGREED, None)
             }
             None if silent && !is_heard(told) => {
                 (told.on, SILENT * told.confidence, Some(Disagree::SeenNotHeard))
@@ -185,7 +230,7 @@ pub fn joined(seen: &[Told], heard: &[Told]) -> Option<(Vec<Footfall>, f64)> {
     let alone: Vec<Footfall> = alone
         .filter(|k| !beside(on_picture(*k).at))
         .map(|k| {
-            let on = on_picture(k);
+            let on = with_shared(on_picture(k));
             let limb = due.as_ref().and_then(|due| due.whose(on.at));
             let told = Told { limb, on, confidence: ALONE * heard[k].confidence };
             Footfall { told, seen: None, beat: Some(k), why: Some(Disagree::HeardNotSeen) }

@@ -150,6 +150,39 @@ fn sound_lies_over_the_picture_by_one_offset_and_leaves_what_it_cannot_tell() {
     assert_eq!(lined(&seen, &other), None);
 }
 
+/// How late the sound comes is read from the same few footfalls: its error is every beat's. Over many short clips the
+/// errors keep to what is said of them.
+#[test]
+fn what_picture_and_sound_say_together_is_as_sure_as_it_says() {
+    let mut rng = ChaCha8Rng::seed_from_u64(36);
+    for picture_sd in [0.003, 0.008] {
+        let mut within = [0; 3];
+        let mut all = 0;
+        for _ in 0..400 {
+            let mut at = 0.4;
+            let (mut truth, mut seen, mut beats) = (vec![], vec![], vec![]);
+            for _ in 0..12 {
+                at += rng.random_range(0.12..0.25);
+                let told = |at, sd| Told { limb: None, on: Moment { at, sd }, confidence: 0.95 };
+                truth.push(at);
+                seen.push(told(at + picture_sd * noise(&mut rng), picture_sd));
+                beats.push(told(at + 0.03 + 0.001 * noise(&mut rng), 0.001));
+            }
+            let (both, _) = joined(&seen, &beats).unwrap();
+            for f in both.iter().filter(|f| f.beat.is_some() && f.seen.is_some()) {
+                let off = (f.told.on.at - truth[f.seen.unwrap()]).abs() / f.told.on.sd;
+                all += 1;
+                (1..=3).for_each(|k| within[k - 1] += usize::from(off < k as f64));
+            }
+        }
+        let share = within.map(|n| f64::from(u32::try_from(n).unwrap()) / f64::from(all));
+        let around = [0.64..0.75, 0.93..0.975, 0.985..1.0];
+        for (share, around) in share.iter().zip(around) {
+            assert!(around.contains(share), "{picture_sd} s: {share} is not in {around:?}");
+        }
+    }
+}
+
 /// A walk of ten strides: what is heard and was not seen is of the limb that is due, a gate is nobody's, and what was
 /// seen where all others are heard, and is not, goes where it was doubtful before.
 #[test]

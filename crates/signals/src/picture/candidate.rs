@@ -82,6 +82,39 @@ pub fn one_a_place(found: Vec<Candidate>, height: f64) -> Vec<Candidate> {
     found.into_iter().zip(keep).filter(|(_, keep)| *keep).map(|(f, _)| f).collect()
 }
 
+/// Strokes one after the other at one place that took the ground at the same moment are one hoof, which something passed
+/// before: `of` looks at it anew. `height` is that at the withers, pixels.
+pub fn whole(
+    mut found: Vec<Candidate>,
+    height: f64,
+    of: impl Fn(Stroke) -> Candidate,
+) -> Vec<Candidate> {
+    let same = |a: &Candidate, b: &Candidate| {
+        let ons = a.contact.zip(b.contact).map(|(a, b)| (a.on - b.on).abs());
+        a.stroke.to <= b.stroke.from
+            && (a.stroke.x - b.stroke.x).abs() < NEAR * height
+            && ons.is_some_and(|off| off < SAME_ON)
+    };
+    let mut k = 0;
+    while k < found.len() {
+        let Some(later) = (0..found.len()).find(|j| same(&found[k], &found[*j])) else {
+            k += 1;
+            continue;
+        };
+        let (a, b) = (found[k].stroke, found[later].stroke);
+        let [first, second] = [a, b].map(|s| s.strength * count(s.to + 1 - s.from));
+        let mean = |of: fn(&Stroke) -> f64| (first * of(&a) + second * of(&b)) / (first + second);
+        let stroke = Stroke { to: b.to, x: mean(|s| s.x), row: a.row, strength: mean(|s| s.strength), ..a };
+        found[k] = of(stroke);
+        found.remove(later);
+        k -= usize::from(later < k);
+    }
+    found
+}
+
+/// Moments at which a hoof took the ground that differ by less, frames, are one.
+const SAME_ON: f64 = 1.5;
+
 /// The share of the shorter one's time in which two strokes stood both; below nothing where they did not.
 fn shared(a: &Stroke, b: &Stroke) -> f64 {
     let both = count(a.to.min(b.to)) - count(a.from.max(b.from));

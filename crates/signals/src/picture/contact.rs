@@ -43,8 +43,10 @@ const LIFTED: f64 = 36.0;
 const TOUCHES: f64 = 0.08;
 const AHEAD: f64 = 0.1;
 
-/// Before and after its stroke a hoof is looked for so long, s.
+/// Before and after its stroke a hoof is looked for so long, s; and so long where it did not come down then: beside
+/// another that still stands its stroke begins when the other leaves.
 const REACH: f64 = 0.12;
+const BESIDE: f64 = 0.3;
 
 /// Beside the noise: causes that are not seen, frames, and what is not seen between frames, frames by how many there
 /// are a second (project default, by the errors in drawn films).
@@ -58,7 +60,12 @@ const LIFTS: f64 = 0.0015;
 impl Looks<'_, '_> {
     /// On and off of a stroke's hoof; `None` when its on cannot be seen.
     pub fn contact(&self, hoof: &Hoof, stroke: &Stroke) -> Option<Contact> {
-        let reach = place((REACH * self.rate).ceil()).max(5);
+        self.within(hoof, stroke, REACH).or_else(|| self.within(hoof, stroke, BESIDE))
+    }
+
+    /// The same; `reach` is how long it is looked for before and after its stroke, s.
+    fn within(&self, hoof: &Hoof, stroke: &Stroke, reach: f64) -> Option<Contact> {
+        let reach = place((reach * self.rate).ceil()).max(5);
         let first = stroke.from.saturating_sub(reach);
         let last = (stroke.to + reach).min(self.to_first.len().saturating_sub(1));
         let before: Vec<f64> = (first..=hoof.middle).rev().map(|f| self.differs(hoof, f)).collect();

@@ -4,7 +4,7 @@ use crate::number::{count, place};
 use crate::parallel::mapped;
 use crate::picture::area::Area;
 use crate::picture::background::Background;
-use crate::picture::candidate::{Candidate, one_a_place, weigh_hidden};
+use crate::picture::candidate::{Candidate, one_a_place, weigh_hidden, whole};
 use crate::picture::follow::{Click, Followed};
 use crate::picture::going::Going;
 use crate::picture::hoof::Looks;
@@ -118,17 +118,18 @@ fn flat(
             let way = if horse.rightward { 1.0 } else { -1.0 };
             way * (stroke.x - horse.body[middle]) / height
         };
+        let of = |stroke: Stroke| {
+            let row = horse.row(stroke.x) - count(rows.0) + stroke.row;
+            let middle = usize::midpoint(stroke.from, stroke.to);
+            Candidate::of(&looks, stroke, row, ahead(&stroke, middle))
+        };
         let candidates = strokes(&ground, rate, height, &horse.body)
             .into_iter()
             // What stood already when the film, or the picture, began has no on.
             .filter(|s| s.from > ground.window)
-            .map(|stroke| {
-                let row = horse.row(stroke.x) - count(rows.0) + stroke.row;
-                let middle = usize::midpoint(stroke.from, stroke.to);
-                Candidate::of(&looks, stroke, row, ahead(&stroke, middle))
-            })
+            .map(of)
             .collect();
-        let mut found = one_a_place(candidates, height);
+        let mut found = one_a_place(whole(candidates, height, of), height);
         let ground = |x: f64| horse.row(x);
         Followed { looks: &looks, body: &horse.body, ground: &ground }.add(&mut found, clicks);
         found
