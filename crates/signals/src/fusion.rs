@@ -99,7 +99,8 @@ fn most_agree(mut all: Vec<Moment>) -> Option<Moment> {
             break;
         }
         let at = sum(&|m| m.at) / weight;
-        let scatter = sum(&|m| (m.at - at).powi(2)) / count(agree().count().saturating_sub(1)).max(1.0);
+        let scatter =
+            sum(&|m| (m.at - at).powi(2)) / count(agree().count().saturating_sub(1)).max(1.0);
         mean = Moment { at, sd: (scatter.max(1.0) / weight).sqrt() };
     }
     Some(mean)
@@ -193,14 +194,15 @@ fn usual_sd(seen: &[Told]) -> f64 {
 pub fn joined(seen: &[Told], heard: &[Told]) -> Option<(Vec<Footfall>, f64)> {
     let moments = |all: &[Told]| all.iter().map(|t| t.on).collect::<Vec<_>>();
     let shared = SHARED * usual_sd(seen);
-    let own = |m: Moment| Moment { sd: m.sd.mul_add(m.sd, -shared * shared).max((OWN * m.sd).powi(2)).sqrt(), ..m };
+    let own = |m: Moment| Moment {
+        sd: m.sd.mul_add(m.sd, -shared * shared).max((OWN * m.sd).powi(2)).sqrt(),
+        ..m
+    };
     let eyes: Vec<Moment> = seen.iter().map(|t| own(t.on)).collect();
     let ears = moments(heard);
     let Lined { offset, offset_sd, beat_of } = lined(&eyes, &ears)?;
-    let on_picture = |beat: usize| Moment {
-        at: ears[beat].at - offset,
-        sd: ears[beat].sd.hypot(offset_sd),
-    };
+    let on_picture =
+        |beat: usize| Moment { at: ears[beat].at - offset, sd: ears[beat].sd.hypot(offset_sd) };
     let with_shared = |m: Moment| Moment { sd: m.sd.hypot(shared), ..m };
     let is_heard = |t: &Told| {
         nearest(&ears, t.on.at + offset).is_some_and(|(_, d)| d.abs() < ALSO_HEARD + t.on.sd)
@@ -209,9 +211,11 @@ pub fn joined(seen: &[Told], heard: &[Told]) -> Option<(Vec<Footfall>, f64)> {
     let by_both = seen.iter().zip(&beat_of).enumerate().filter_map(|(k, (told, beat))| {
         let footfall = Footfall { told: *told, seen: Some(k), beat: *beat, why: None };
         let (on, confidence, why) = match beat {
-            Some(beat) => {
-                (with_shared(both(eyes[k], on_picture(*beat))), 1.0 - (1.0 - told.confidence) * AGREED, None)
-            }
+            Some(beat) => (
+                with_shared(both(eyes[k], on_picture(*beat))),
+                1.0 - (1.0 - told.confidence) * AGREED,
+                None,
+            ),
             None if silent && !is_heard(told) => {
                 (told.on, SILENT * told.confidence, Some(Disagree::SeenNotHeard))
             }

@@ -104,7 +104,8 @@ pub fn whole(
         let (a, b) = (found[k].stroke, found[later].stroke);
         let [first, second] = [a, b].map(|s| s.strength * count(s.to + 1 - s.from));
         let mean = |of: fn(&Stroke) -> f64| (first * of(&a) + second * of(&b)) / (first + second);
-        let stroke = Stroke { to: b.to, x: mean(|s| s.x), row: a.row, strength: mean(|s| s.strength), ..a };
+        let stroke =
+            Stroke { to: b.to, x: mean(|s| s.x), row: a.row, strength: mean(|s| s.strength), ..a };
         found[k] = of(stroke);
         found.remove(later);
         k -= usize::from(later < k);
