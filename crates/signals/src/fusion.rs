@@ -178,7 +178,7 @@ const ALONE: f64 = 0.8;
 /// Of the error of a footfall that is seen its clip's others have this share as well: light, dust and the horse's hooves
 /// are the same for all (project default, by the errors in drawn films). No beat takes that away, for the sound's clock is
 /// read from them. At least the other share is a footfall's own.
-const SHARED: f64 = 0.65;
+const SHARED: f64 = 0.6;
 const OWN: f64 = 0.3;
 
 /// The middle one of the standard deviations, s.

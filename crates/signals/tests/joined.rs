@@ -161,10 +161,10 @@ fn what_picture_and_sound_say_together_is_as_sure_as_it_says() {
         for _ in 0..400 {
             let mut at = 0.4;
             let (mut truth, mut seen, mut beats) = (vec![], vec![], vec![]);
-            let of_clip = 0.65 * picture_sd * noise(&mut rng);
+            let of_clip = 0.6 * picture_sd * noise(&mut rng);
             for _ in 0..12 {
                 at += rng.random_range(0.12..0.25);
-                let own = 0.76 * picture_sd * noise(&mut rng);
+                let own = 0.8 * picture_sd * noise(&mut rng);
                 let told = |at, sd| Told { limb: None, on: Moment { at, sd }, confidence: 0.95 };
                 truth.push(at);
                 seen.push(told(at + of_clip + own, picture_sd));

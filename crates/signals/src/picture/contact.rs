@@ -6,7 +6,7 @@
 
 use crate::number::{count, place};
 use crate::picture::hoof::{Hoof, Looks};
-use crate::picture::knee::{Knee, falls, knee, rest};
+use crate::picture::knee::{Knee, STAYS, falls, knee, rest};
 use crate::picture::strokes::Stroke;
 
 /// On and off of a stance, in frames.
@@ -48,6 +48,11 @@ const AHEAD: f64 = 0.1;
 const REACH: f64 = 0.12;
 const BESIDE: f64 = 0.3;
 
+/// A hoof is away for so long, s, before it lands in another's print, and does so within so many frames of its stroke's
+/// first one.
+const MOMENT_S: f64 = 0.05;
+const AS_IT_BEGAN: f64 = 2.0;
+
 /// Beside the noise: causes that are not seen, frames, and what is not seen between frames, frames by how many there
 /// are a second (project default, by the errors in drawn films).
 const UNSEEN: f64 = 0.055;
@@ -60,11 +65,18 @@ const LIFTS: f64 = 0.0015;
 impl Looks<'_, '_> {
     /// On and off of a stroke's hoof; `None` when its on cannot be seen.
     pub fn contact(&self, hoof: &Hoof, stroke: &Stroke) -> Option<Contact> {
-        self.within(hoof, stroke, REACH).or_else(|| self.within(hoof, stroke, BESIDE))
+        let usually = || self.within(hoof, stroke, REACH, STAYS);
+        let beside = || self.within(hoof, stroke, BESIDE, STAYS);
+        // In the print of another that has just left it is away for a moment only.
+        let began = |c: &Contact| (c.on - count(stroke.from)).abs() < AS_IT_BEGAN;
+        let moment = place((MOMENT_S * self.rate).round()).max(2);
+        let in_print = || self.within(hoof, stroke, REACH, moment).filter(began);
+        usually().or_else(beside).or_else(in_print)
     }
 
-    /// The same; `reach` is how long it is looked for before and after its stroke, s.
-    fn within(&self, hoof: &Hoof, stroke: &Stroke, reach: f64) -> Option<Contact> {
+    /// The same; `reach` is how long it is looked for before and after its stroke, s, and `stays` for how many frames it
+    /// was away before it came down.
+    fn within(&self, hoof: &Hoof, stroke: &Stroke, reach: f64, stays: usize) -> Option<Contact> {
         let reach = place((reach * self.rate).ceil()).max(5);
         let first = stroke.from.saturating_sub(reach);
         let last = (stroke.to + reach).min(self.to_first.len().saturating_sub(1));
@@ -78,10 +90,10 @@ impl Looks<'_, '_> {
         let landing: Vec<f64> =
             (first..=hoof.middle).rev().map(|f| 1.0 - self.touching(hoof, f) / full).collect();
         let (on, or) = agreed(
-            knee(&before, GONE, DIFFERS / self.rate),
-            knee(&landing, UP, LIFTED / self.rate),
+            knee(&before, GONE, DIFFERS / self.rate, stays),
+            knee(&landing, UP, LIFTED / self.rate, stays),
         )?;
-        let heel = knee(&after, GONE, DIFFERS / self.rate);
+        let heel = knee(&after, GONE, DIFFERS / self.rate, STAYS);
         let unseen = UNSEEN.hypot(BETWEEN / self.rate);
         let sd = |k: &Knee| k.sd.hypot(unseen);
         // A hoof turns over its toe first, and then goes.

@@ -15,19 +15,19 @@ pub struct Knee {
 /// Values before the rise that the lines are laid through, at most.
 const BEFORE: usize = 24;
 
-/// Values above the level that make a rise.
-const STAYS: usize = 4;
+/// Values above the level that usually make a rise.
+pub const STAYS: usize = 4;
 
-/// The knee before the values stay above `level`, from which they rise by `usual` a value or so; `None` when they never
+/// The knee before `stays` values lie above `level`, from which they rise by `usual` a value or so; `None` when they never
 /// do, or at once.
 ///
 /// ```
-/// use umlauf_signals::picture::knee::knee;
+/// use umlauf_signals::picture::knee::{STAYS, knee};
 /// let flat_then_up: Vec<f64> = (0..20).map(|k| f64::from((k - 9).max(0)) * 0.1).collect();
-/// assert!((knee(&flat_then_up, 0.4, 0.1).unwrap().at - 9.0).abs() < 0.11);
-/// assert_eq!(knee(&[0.0; 20], 0.4, 0.1), None);
+/// assert!((knee(&flat_then_up, 0.4, 0.1, STAYS).unwrap().at - 9.0).abs() < 0.11);
+/// assert_eq!(knee(&[0.0; 20], 0.4, 0.1, STAYS), None);
 /// ```
-pub fn knee(values: &[f64], level: f64, usual: f64) -> Option<Knee> {
+pub fn knee(values: &[f64], level: f64, usual: f64, stays: usize) -> Option<Knee> {
     let mut above = 0;
     let mut end = None;
     for (k, v) in values.iter().enumerate() {
@@ -35,7 +35,7 @@ pub fn knee(values: &[f64], level: f64, usual: f64) -> Option<Knee> {
             break;
         }
         above = if *v > level { above + 1 } else { 0 };
-        if above >= STAYS {
+        if above >= stays {
             end = Some(k + 1 - above);
             break;
         }

@@ -21,6 +21,9 @@ const FAR_FRAMES: f64 = 3.0;
 const SURE: f64 = 0.75;
 const SURE_S: f64 = 0.008;
 
+/// A stance that is shorter than this share of the usual one is not a whole one.
+const WHOLE: f64 = 0.7;
+
 /// A shadow or dust hides when a hoof left by so much, s (project default).
 const DUST: f64 = 0.025;
 
@@ -29,6 +32,8 @@ const DUST: f64 = 0.025;
 pub struct Usual {
     on: (f64, f64),
     off: Option<(f64, f64)>,
+    /// From on to off.
+    length: Option<f64>,
     rate: f64,
 }
 
@@ -46,7 +51,8 @@ impl Usual {
         };
         // Few frames a second show no toe leave, only that it is gone: later, and less surely.
         let gone = || ends(&|c| c.gone).map(|(late, sd)| (late, sd.max(DUST * rate)));
-        Some(Self { on, off: ends(&|c| c.off).or_else(gone), rate })
+        let length = usual(seen.iter().filter_map(|(_, c)| Some(c.off? - c.on)).collect());
+        Some(Self { on, off: ends(&|c| c.off).or_else(gone), length: length.map(|l| l.0), rate })
     }
 
     /// A contact as it is, or as the stroke tells it where that is likelier, and whether it is the latter.
@@ -75,7 +81,15 @@ impl Usual {
             out.on = or;
         }
         // A stroke may begin with what passed there before: where two looks at the hoof agree, they are right.
-        let sure = seen.or_on.is_none() && seen.on_sd < SURE.max(SURE_S * self.rate);
+        // Not so where little is left of its stance then, while from its stroke on it is a whole one: that was another's.
+        let end = seen.off.or(by_stroke.off);
+        let whole = |from: f64| {
+            let long = end.zip(self.length).map(|(end, usual)| (end - from) / usual);
+            long.is_none_or(|long| (WHOLE..1.0 / WHOLE).contains(&long))
+        };
+        let sure = seen.or_on.is_none()
+            && seen.on_sd < SURE.max(SURE_S * self.rate)
+            && (whole(out.on) || !whole(on));
         let wrong = !sure && far(out.on, on, self.on.1);
         if wrong {
             (out.on, out.on_sd) = (by_stroke.on, by_stroke.on_sd);
