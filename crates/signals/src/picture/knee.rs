@@ -26,6 +26,10 @@ pub const STAYS: usize = 4;
 /// let flat_then_up: Vec<f64> = (0..20).map(|k| f64::from((k - 9).max(0)) * 0.1).collect();
 /// assert!((knee(&flat_then_up, 0.4, 0.1, STAYS).unwrap().at - 9.0).abs() < 0.11);
 /// assert_eq!(knee(&[0.0; 20], 0.4, 0.1, STAYS), None);
+/// // Away for two values only, as a hoof that lands in another's print.
+/// let for_a_moment = [0.0, 0.0, 0.0, 0.0, 0.5, 1.0, 0.0, 0.0, 0.0, 0.0];
+/// assert_eq!(knee(&for_a_moment, 0.4, 0.5, STAYS), None);
+/// assert!((knee(&for_a_moment, 0.4, 0.5, 2).unwrap().at - 3.0).abs() < 0.2);
 /// ```
 pub fn knee(values: &[f64], level: f64, usual: f64, stays: usize) -> Option<Knee> {
     let mut above = 0;
