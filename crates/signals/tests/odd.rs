@@ -3,6 +3,7 @@
 use umlauf_gait::base::limb::Limb;
 use umlauf_signals::picture::alike::forget_odd_offs;
 use umlauf_signals::picture::by_others::by_others;
+use umlauf_signals::picture::footfalls::doubt_unlike_others;
 use umlauf_signals::picture::may::May;
 use umlauf_signals::picture::seen::{Doubt, Seen};
 use umlauf_signals::picture::stance::Stance;
@@ -99,4 +100,21 @@ fn an_off_that_makes_a_stance_unlike_those_about_it_is_forgotten() {
     seen.iter_mut().filter(|s| !s.limb.is_hind()).for_each(|s| s.off = Some(s.on + 9.0));
     forget_odd_offs(&mut seen);
     assert!(seen.iter().all(|s| s.off.is_some() == s.limb.is_hind()));
+}
+
+/// A limb's offs that are all another's are alike among themselves; beside the other limbs' they are not. A walk before and
+/// a canter after are.
+#[test]
+fn a_stance_unlike_those_about_it_has_no_off_and_is_a_footfall() {
+    let mut seen = trot();
+    seen[..12].iter_mut().for_each(|s| s.off = Some(s.on + 40.0));
+    for k in [17, 21, 25] {
+        seen[k].off = Some(seen[k].on + 10.0);
+    }
+    doubt_unlike_others(&mut seen);
+    for (k, s) in seen.iter().enumerate() {
+        let odd = [17, 21, 25].contains(&k);
+        assert_eq!((s.off.is_none(), s.why.contains(&Doubt::UnlikeOthers)), (odd, odd), "{k}");
+        assert!(if odd { (0.8..0.95).contains(&s.confidence) } else { s.confidence > 0.95 });
+    }
 }

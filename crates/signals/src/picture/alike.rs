@@ -1,6 +1,6 @@
 //! When a hoof left, by how long its limb stands before and after: an off that makes a stance unlike both is another's.
 
-use crate::picture::seen::{Doubt, Seen};
+use crate::picture::seen::Seen;
 
 /// Stances of a limb that are looked at on either side.
 const BESIDE: usize = 3;
@@ -12,6 +12,18 @@ const UNLIKE: f64 = 0.12;
 /// … and by so many frames.
 const FRAMES: f64 = 1.2;
 
+/// The usual one of the `take` lengths nearest before the `k`-th, and of those after it, where two are known.
+pub fn usual_beside(lengths: &[Option<f64>], k: usize, take: usize) -> Vec<f64> {
+    let usual = |beside: &mut dyn Iterator<Item = &f64>| {
+        let mut beside: Vec<f64> = beside.take(take).copied().collect();
+        beside.sort_by(f64::total_cmp);
+        (beside.len() > 1).then(|| beside[beside.len() / 2])
+    };
+    let before = usual(&mut lengths[..k].iter().rev().flatten());
+    let after = usual(&mut lengths[k + 1..].iter().flatten());
+    before.into_iter().chain(after).collect()
+}
+
 /// Forgets when hooves left whose stances are unlike those of their limb before and after. Footfalls are in order of
 /// time.
 pub fn forget_odd_offs(seen: &mut [Seen]) {
@@ -19,21 +31,14 @@ pub fn forget_odd_offs(seen: &mut [Seen]) {
     let odd: Vec<bool> = (0..seen.len())
         .map(|k| {
             let Some(own) = length(&seen[k]) else { return false };
-            let usual = |beside: &mut dyn Iterator<Item = &Seen>| {
-                let same = beside.filter(|s| s.limb == seen[k].limb);
-                let mut lengths: Vec<f64> = same.filter_map(length).take(BESIDE).collect();
-                lengths.sort_by(f64::total_cmp);
-                (lengths.len() > 1).then(|| lengths[lengths.len() / 2])
-            };
-            let before = usual(&mut seen[..k].iter().rev());
-            let after = usual(&mut seen[k + 1..].iter());
+            let same = |s: &Seen| length(s).filter(|_| s.limb == seen[k].limb);
+            let known = usual_beside(&seen.iter().map(same).collect::<Vec<_>>(), k, BESIDE);
             let unlike = |usual: f64| (own - usual).abs() > (UNLIKE * usual).max(FRAMES);
-            let known: Vec<f64> = before.into_iter().chain(after).collect();
             !known.is_empty() && known.into_iter().all(unlike)
         })
         .collect();
     for (s, _) in seen.iter_mut().zip(odd).filter(|(_, odd)| *odd) {
-        forget(s);
+        s.without_off();
     }
     // Each fore by the hind that landed nearest to it: of one gait, where there are two.
     let hinds: Vec<(f64, f64)> =
@@ -49,14 +54,9 @@ pub fn forget_odd_offs(seen: &mut [Seen]) {
     let Some(share) = shares.get(shares.len() / 2).copied() else { return };
     if !(SHORTER..=1.0 / SHORTER).contains(&share) {
         let shorter = |s: &&mut Seen| s.limb.is_hind() == (share > 1.0) && s.off.is_some();
-        seen.iter_mut().filter(shorter).for_each(forget);
+        seen.iter_mut().filter(shorter).for_each(Seen::without_off);
     }
 }
 
 /// A girdle that stands for so much less than the other is not seen to leave (common practice: they are nearly alike).
 const SHORTER: f64 = 0.75;
-
-fn forget(s: &mut Seen) {
-    (s.off, s.heel_off, s.off_sd) = (None, None, f64::INFINITY);
-    s.why.push(Doubt::OffUnseen);
-}

@@ -4,6 +4,7 @@
 use umlauf_gait::base::limb::Limb;
 
 use crate::number::{count, place};
+use crate::picture::alike::usual_beside;
 use crate::picture::candidate::Candidate;
 use crate::picture::contact::Contact;
 use crate::picture::path::Path;
@@ -21,22 +22,33 @@ const ENDS: f64 = 0.1;
 /// No hoof stands farther from the body's middle than this, heights at the withers.
 const FARTHEST: f64 = 0.8;
 
-/// A stance is unlike the others beyond this many times the usual length, either way.
+/// A stance is unlike others beyond this many times their usual length, either way.
 const UNLIKE: f64 = 1.5;
 
-/// Doubts footfalls that stood much longer or shorter than the others.
+/// So many before one, or as many after it, are as long: a clip may show a walk and a canter.
+const ABOUT: usize = 6;
+
+/// Doubts footfalls that stood much longer or shorter than those before and after. What took the ground there did so, but
+/// when it left is not known: another hoof passed before it, or stands in its print.
 pub fn doubt_unlike_others(seen: &mut [Seen]) {
-    let length = |s: &Seen| s.off.map(|off| off - s.on);
-    let mut lengths: Vec<f64> = seen.iter().filter_map(length).collect();
-    lengths.sort_by(f64::total_cmp);
-    let Some(usual) = lengths.get(lengths.len() / 2).copied() else { return };
-    for s in seen {
-        if length(s).is_some_and(|l| l > UNLIKE * usual || l < usual / UNLIKE) {
-            s.why.push(Doubt::UnlikeOthers);
-            s.confidence *= 0.6;
-        }
+    let lengths: Vec<Option<f64>> = seen.iter().map(|s| s.off.map(|off| off - s.on)).collect();
+    let unlike: Vec<bool> = (0..seen.len())
+        .map(|k| {
+            let Some(own) = lengths[k] else { return false };
+            let known = usual_beside(&lengths, k, ABOUT);
+            let unlike = |usual: f64| own > UNLIKE * usual || own < usual / UNLIKE;
+            !known.is_empty() && known.into_iter().all(unlike)
+        })
+        .collect();
+    for (s, _) in seen.iter_mut().zip(unlike).filter(|(_, unlike)| *unlike) {
+        s.without_off();
+        s.why.push(Doubt::UnlikeOthers);
+        s.confidence *= ODD;
     }
 }
+
+/// What such a stance leaves of its chance (project default).
+const ODD: f64 = 0.9;
 
 /// The row of what is timed by its stroke alone says less: pixels.
 const BY_STROKE_SD: f64 = 1.0;

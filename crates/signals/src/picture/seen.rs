@@ -33,6 +33,16 @@ pub struct Seen {
     pub stance: Stance,
 }
 
+impl Seen {
+    /// Forgets when it left: that was another's.
+    pub fn without_off(&mut self) {
+        (self.off, self.heel_off, self.off_sd) = (None, None, f64::INFINITY);
+        if !self.why.contains(&Doubt::OffUnseen) {
+            self.why.push(Doubt::OffUnseen);
+        }
+    }
+}
+
 /// What makes a footfall less than sure.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Doubt {
