@@ -1,5 +1,7 @@
 //! When a hoof left, by how long its limb stands before and after: an off that makes a stance unlike both is another's.
 
+use umlauf_gait::base::limb::Limb;
+
 use crate::picture::seen::Seen;
 
 /// Stances of a limb that are looked at on either side.
@@ -12,7 +14,8 @@ const UNLIKE: f64 = 0.12;
 /// … and by so many frames.
 const FRAMES: f64 = 1.2;
 
-/// The usual one of the `take` lengths nearest before the `k`-th, and of those after it, where two are known.
+/// The usual length of the `take` stances nearest before the `k`-th, and of those after it, frames as `lengths` are; nothing
+/// of a side on which fewer than two are known.
 pub fn usual_beside(lengths: &[Option<f64>], k: usize, take: usize) -> Vec<f64> {
     let usual = |beside: &mut dyn Iterator<Item = &f64>| {
         let mut beside: Vec<f64> = beside.take(take).copied().collect();
@@ -28,11 +31,14 @@ pub fn usual_beside(lengths: &[Option<f64>], k: usize, take: usize) -> Vec<f64> 
 /// time.
 pub fn forget_odd_offs(seen: &mut [Seen]) {
     let length = |s: &Seen| s.off.map(|off| off - s.on);
+    let of_limb = |limb: Limb| -> Vec<Option<f64>> {
+        seen.iter().map(|s| length(s).filter(|_| s.limb == limb)).collect()
+    };
+    let by_limb = Limb::ALL.map(of_limb);
     let odd: Vec<bool> = (0..seen.len())
         .map(|k| {
             let Some(own) = length(&seen[k]) else { return false };
-            let same = |s: &Seen| length(s).filter(|_| s.limb == seen[k].limb);
-            let known = usual_beside(&seen.iter().map(same).collect::<Vec<_>>(), k, BESIDE);
+            let known = usual_beside(&by_limb[seen[k].limb.index()], k, BESIDE);
             let unlike = |usual: f64| (own - usual).abs() > (UNLIKE * usual).max(FRAMES);
             !known.is_empty() && known.into_iter().all(unlike)
         })

@@ -113,7 +113,7 @@ pub fn whole(
     found
 }
 
-/// Moments at which a hoof took the ground that differ by less, frames, are one.
+/// Moments at which a hoof took the ground that differ by less, frames, are one (project default).
 const SAME_ON: f64 = 1.5;
 
 /// The share of the shorter one's time in which two strokes stood both; below nothing where they did not.

@@ -44,12 +44,12 @@ const TOUCHES: f64 = 0.08;
 const AHEAD: f64 = 0.1;
 
 /// Before and after its stroke a hoof is looked for so long, s; and so long where it did not come down then: beside
-/// another that still stands its stroke begins when the other leaves.
+/// another that still stands its stroke begins when the other leaves (project default).
 const REACH: f64 = 0.12;
 const BESIDE: f64 = 0.3;
 
 /// A hoof is away for so long, s, before it lands in another's print, and does so within so many frames of its stroke's
-/// first one.
+/// first one (project default).
 const MOMENT_S: f64 = 0.05;
 const AS_IT_BEGAN: f64 = 2.0;
 

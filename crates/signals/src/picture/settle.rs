@@ -21,7 +21,7 @@ const FAR_FRAMES: f64 = 3.0;
 const SURE: f64 = 0.75;
 const SURE_S: f64 = 0.008;
 
-/// A stance that is shorter than this share of the usual one is not a whole one.
+/// A stance that is shorter than this share of the usual one, or longer by as much, is not a whole one (project default).
 const WHOLE: f64 = 0.7;
 
 /// A shadow or dust hides when a hoof left by so much, s (project default).

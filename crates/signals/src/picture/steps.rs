@@ -20,7 +20,7 @@ const SLOWEST_S: f64 = 1.6;
 const LONGEST: (f64, f64) = (2.5, 0.85);
 
 /// A horse has both girdles: fewer than one hoof in so many of one of them is half a horse, or a flag; and so is what
-/// does not show a stride of each, from a hoof to the next but one.
+/// does not show a stride of each, from a hoof to the next but one (project default).
 const ONE_OF: usize = 8;
 const A_STRIDE: usize = 3;
 
