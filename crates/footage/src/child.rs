@@ -2,6 +2,7 @@
 //! picture size, bounded output, and killed with their whole group when the work is dropped.
 
 use std::ffi::{OsStr, OsString};
+use std::io::ErrorKind;
 use std::path::Path;
 use std::process::Stdio;
 use std::time::{Duration, Instant};
@@ -11,6 +12,7 @@ use tokio::io::{AsyncRead, AsyncReadExt as _};
 use tokio::process::{Child, ChildStdout, Command};
 use tokio::task::JoinHandle;
 
+use crate::cradle::born;
 use crate::error::FootageError;
 
 /// Address space of one child, KiB.
@@ -128,18 +130,27 @@ impl Running {
         I: IntoIterator<Item = S>,
         S: AsRef<OsStr>,
     {
-        // The shell sets the limit on memory for itself and becomes the program.
-        let mut child = Command::new("/bin/sh")
-            .arg("-c")
-            .arg(format!("ulimit -v {MEMORY_KIB}; exec nice -n {} \"$0\" \"$@\"", haste.niceness()))
+        // The kernel ends it when this program ends, however that may be; what was born of a program that had ended by
+        // then ends by itself. The shell sets the limit on memory for itself and becomes the program.
+        let mut command = Command::new("setpriv");
+        command
+            .args(["--pdeathsig", "KILL", "/bin/sh", "-c"])
+            .arg(format!(
+                "[ $PPID = {} ] && ulimit -v {MEMORY_KIB} && exec nice -n {} \"$0\" \"$@\"",
+                std::process::id(),
+                haste.niceness()
+            ))
             .arg(tool)
             .args(args)
             .stdin(Stdio::null())
             .stdout(Stdio::piped())
             .stderr(Stdio::piped())
             .process_group(0)
-            .kill_on_drop(true)
-            .spawn()?;
+            .kill_on_drop(true);
+        let mut child = born(command).map_err(|e| match e.kind() {
+            ErrorKind::NotFound => FootageError::ToolMissing("setpriv"),
+            _ => e.into(),
+        })?;
         let (stdout, stderr) = (child.stdout.take(), child.stderr.take());
         let says = Some(tokio::spawn(last_words(stderr)));
         let group = Some(Group(child.id()));

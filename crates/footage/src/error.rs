@@ -6,7 +6,9 @@ use thiserror::Error;
 #[derive(Debug, Error)]
 pub enum FootageError {
     /// A program is not installed.
-    #[error("`{0}` is not installed: install it with `apt-get install ffmpeg`, then try again")]
+    #[error(
+        "`{0}` is not installed: install it with `apt-get install ffmpeg util-linux`, then try again"
+    )]
     ToolMissing(&'static str),
     /// Not footage.
     #[error("this file is not a video that can be read ({0}); give an MP4, MOV, MKV or WebM file")]

@@ -2,6 +2,7 @@
 //! frames is shown, a proxy that steps fast, its frames in grey, and its sound.
 
 mod child;
+mod cradle;
 mod error;
 pub mod filmstrip;
 pub mod frames;

@@ -25,6 +25,8 @@ pub struct Probe {
     pub frame_times: Vec<i64>,
     /// Whether there is sound.
     pub has_sound: bool,
+    /// Whether fewer frames have come than the file announces.
+    pub breaks_off: bool,
     /// Frames per second at which the camera says it filmed, when it says so.
     pub tagged_rate: Option<f64>,
     /// When it was filmed, as the camera wrote it (ISO 8601; with the place's offset where there
@@ -91,6 +93,7 @@ struct Stream {
     width: Option<u32>,
     height: Option<u32>,
     time_base: Option<String>,
+    nb_frames: Option<String>,
     #[serde(default)]
     tags: HashMap<String, String>,
     #[serde(default)]
@@ -120,7 +123,7 @@ const LIMIT: Duration = Duration::from_secs(120);
 /// [`FootageError::NotVideo`] when nothing can be read, [`FootageError::NoFrames`] when there is
 /// no picture in it, and what the child process may meet.
 pub async fn probe(path: &Path) -> Result<Probe, FootageError> {
-    let entries = "stream=codec_type,codec_name,width,height,time_base:stream_tags:\
+    let entries = "stream=codec_type,codec_name,width,height,time_base,nb_frames:stream_tags:\
                    stream_side_data:stream_disposition=attached_pic:format_tags";
     let out = ffprobe(path, &["-show_entries", entries, "-of", "json"], 4 << 20).await?;
     let report: Report =
@@ -133,7 +136,8 @@ pub async fn probe(path: &Path) -> Result<Probe, FootageError> {
         .find(|s| is(s, "video") && s.disposition.attached_pic == 0)
         .ok_or(FootageError::NoFrames)?;
     let base = video.time_base.as_deref().and_then(ratio).ok_or(FootageError::NoFrames)?;
-    let frame_times = frame_times(path, base).await?;
+    let (frame_times, packets) = frame_times(path, base).await?;
+    let announced = video.nb_frames.and_then(|n| n.parse::<usize>().ok());
     let (Some(width), Some(height), false) = (video.width, video.height, frame_times.is_empty())
     else {
         return Err(FootageError::NoFrames);
@@ -153,12 +157,13 @@ pub async fn probe(path: &Path) -> Result<Probe, FootageError> {
         rotation,
         frame_times,
         has_sound,
+        breaks_off: announced.is_some_and(|n| packets < n),
     })
 }
 
 /// Presentation times from the packets' own stamps, which needs no decoding; from the decoded
-/// frames when a container does not stamp its packets.
-async fn frame_times(path: &Path, base: (i64, i64)) -> Result<Vec<i64>, FootageError> {
+/// frames when a container does not stamp its packets; and how many packets there are.
+async fn frame_times(path: &Path, base: (i64, i64)) -> Result<(Vec<i64>, usize), FootageError> {
     let select = ["-select_streams", "V:0", "-of", "csv=p=0", "-show_entries"];
     let packets = [&select[..], &["packet=pts,flags"]].concat();
     let out = ffprobe(path, &packets, MOST).await?;
@@ -175,7 +180,7 @@ async fn frame_times(path: &Path, base: (i64, i64)) -> Result<Vec<i64>, FootageE
     let mut times: Vec<i64> = stamps.into_iter().map(|pts| micros(pts, base.0, base.1)).collect();
     times.sort_unstable();
     times.dedup();
-    Ok(times)
+    Ok((times, text.lines().count()))
 }
 
 async fn ffprobe(path: &Path, ask: &[&str], most: u64) -> Result<Vec<u8>, FootageError> {
@@ -235,6 +240,7 @@ mod tests {
             rotation: 0,
             frame_times,
             has_sound: false,
+            breaks_off: false,
             tagged_rate: None,
             recorded: None,
         }

@@ -26,18 +26,16 @@ pub struct Shown {
 /// Makes a proxy of `original`, whose frames are shown at `times` (µs), at `into`.
 /// `share_done` hears of the progress, 0 to 1. An unfinished or wrong proxy is removed.
 ///
-///
 /// # Errors
-/// [`FootageError::ProxyTimes`] when the frames are not the original's, and what the child
-/// process may meet.
+/// As [`check`].
 pub async fn make(
     original: &Path,
     times: &[i64],
     into: &Path,
-    share_done: impl FnMut(f64),
+    mut share_done: impl FnMut(f64),
 ) -> Result<Shown, FootageError> {
-    let result = match encode(original, times, into, share_done).await {
-        Ok(()) => check(into, times).await,
+    let result = match encode(original, times, into, |share| share_done(MADE * share)).await {
+        Ok(()) => check(into, times, |share| share_done(MADE + (1.0 - MADE) * share)).await,
         Err(e) => Err(e),
     };
     if result.is_err() {
@@ -51,12 +49,52 @@ pub async fn make(
 const SIZE: &str = "scale=w='if(gte(iw,ih),trunc(min(iw,1920)/2)*2,-2)'\
                     :h='if(gte(iw,ih),-2,trunc(min(ih,1920)/2)*2)'";
 
-/// Checks a proxy that was made before.
+/// Share of the work that is done when a proxy is made and not yet checked.
+const MADE: f64 = 0.8;
+
+/// Checks a proxy: its frames stand where the original's do, and every one of them can be decoded.
 ///
 /// # Errors
-/// As [`make`].
-pub async fn check(made: &Path, times: &[i64]) -> Result<Shown, FootageError> {
-    matched(&probe(made).await?.frame_times, times).ok_or(FootageError::ProxyTimes)
+/// [`FootageError::ProxyTimes`] when the frames are not the original's, [`FootageError::Broken`] when some cannot be
+/// shown, and what the child processes may meet.
+pub async fn check(
+    made: &Path,
+    times: &[i64],
+    mut share_done: impl FnMut(f64),
+) -> Result<Shown, FootageError> {
+    let shown = matched(&probe(made).await?.frame_times, times).ok_or(FootageError::ProxyTimes)?;
+    let mut args: Vec<OsString> = PROGRESS.map(OsString::from).to_vec();
+    args.extend(["-xerror", "-err_detect", "explode"].map(OsString::from));
+    args.extend(child::fenced(made));
+    args.extend(["-map", "0:V:0", "-fps_mode", "passthrough", "-f", "null", "-"].map(Into::into));
+    let mut got = 0;
+    let decoded = child::run_with("ffmpeg", &args, limit(times), |block| {
+        got = frames_done(block).unwrap_or(got);
+        share_done(share(got, shown.frames));
+    })
+    .await;
+    match decoded {
+        Ok(()) if got >= shown.frames => Ok(shown),
+        Ok(()) | Err(FootageError::Failed { .. }) => {
+            Err(FootageError::Broken { asked: shown.frames, got })
+        }
+        Err(e) => Err(e),
+    }
+}
+
+/// How `ffmpeg` tells of its progress.
+const PROGRESS: [&str; 8] =
+    ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", "-stats_period", "0.5"];
+
+/// Twenty times real time and five minutes more than any machine should need.
+fn limit(times: &[i64]) -> Duration {
+    let length_s = times.last().map_or(0, |t| t / 1_000_000).unsigned_abs();
+    Duration::from_secs(300 + 20 * length_s)
+}
+
+#[expect(clippy::cast_precision_loss, reason = "frames of a file")]
+fn share(done: usize, of: usize) -> f64 {
+    (done as f64 / of.max(1) as f64).min(1.0)
 }
 
 async fn encode(
@@ -65,11 +103,7 @@ async fn encode(
     into: &Path,
     mut share_done: impl FnMut(f64),
 ) -> Result<(), FootageError> {
-    let length_s = times.last().map_or(0, |t| t / 1_000_000).unsigned_abs();
-    // Twenty times real time and five minutes more than any machine should need.
-    let limit = Duration::from_secs(300 + 20 * length_s);
-    let progress = ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", "-stats_period", "0.5"];
-    let mut args: Vec<OsString> = progress.map(OsString::from).to_vec();
+    let mut args: Vec<OsString> = PROGRESS.map(OsString::from).to_vec();
     args.extend(child::fenced(original));
     args.extend(["-map", "0:V:0", "-map", "0:a:0?", "-vf", SIZE].map(OsString::from));
     args.extend(["-fps_mode", "passthrough", "-enc_time_base", "-1"].map(OsString::from));
@@ -79,11 +113,9 @@ async fn encode(
     args.extend(["-movflags", "+faststart", "-map_metadata", "-1"].map(OsString::from));
     args.extend(["-f", "mp4"].map(OsString::from));
     args.push(into.into());
-    #[expect(clippy::cast_precision_loss, reason = "frames of a file")]
-    let frames = times.len().max(1) as f64;
-    child::run_with("ffmpeg", &args, limit, |block| {
+    child::run_with("ffmpeg", &args, limit(times), |block| {
         if let Some(done) = frames_done(block) {
-            share_done((done / frames).min(1.0));
+            share_done(share(done, times.len()));
         }
     })
     .await
@@ -101,7 +133,7 @@ fn matched(made: &[i64], times: &[i64]) -> Option<Shown> {
 }
 
 /// The latest `frame=` of ffmpeg's progress report.
-fn frames_done(block: &[u8]) -> Option<f64> {
+fn frames_done(block: &[u8]) -> Option<usize> {
     let text = String::from_utf8_lossy(block);
     text.lines().rev().find_map(|l| l.strip_prefix("frame=")?.trim().parse().ok())
 }

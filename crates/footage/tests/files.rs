@@ -56,6 +56,17 @@ async fn a_proxy_shows_the_same_frames_at_the_same_times() {
     for (a, b) in of_proxy.frame_times.iter().zip(&probed.frame_times) {
         assert!((a - b).abs() <= 1);
     }
+    let shown = proxy::check(&made, &probed.frame_times, |_| ()).await.unwrap();
+    assert_eq!((shown.frames, shown.shift_us), (90, 0));
+
+    // Its table of frames is whole, and pictures behind it are not: times alone do not show that.
+    let mut bytes = std::fs::read(&made).unwrap();
+    let middle = bytes.len() * 2 / 3;
+    bytes[middle..middle + 6000].fill(0xa5);
+    std::fs::write(&made, bytes).unwrap();
+    assert_eq!(probe(&made).await.unwrap().frame_times.len(), 90);
+    let broken = proxy::check(&made, &probed.frame_times, |_| ()).await;
+    assert!(matches!(broken, Err(FootageError::Broken { asked: 90, .. })), "{broken:?}");
 }
 
 #[tokio::test]

@@ -1,11 +1,12 @@
 //! The bin: emptied, what was removed is gone with everything that belongs to it.
 
 use crate::error::StoreError;
+use crate::loose;
 use crate::store::Store;
 
 impl Store {
     /// Forgets removed horses, sessions and clips for good and gives the contents that no clip needs any more, whose
-    /// folders may go.
+    /// folders may go. They are loose until they have.
     ///
     /// # Errors
     /// [`StoreError::Full`].
@@ -28,6 +29,7 @@ impl Store {
         for sql in [
             "DELETE FROM edit_mark WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM edit_tag WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
+            "DELETE FROM forgotten_edit WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM edit WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM mark WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
             "DELETE FROM found WHERE clip IN (SELECT id FROM clip WHERE removed = 1)",
@@ -41,13 +43,14 @@ impl Store {
             "DELETE FROM coach_mark WHERE session IN (SELECT id FROM session WHERE removed = 1)",
             "DELETE FROM session_log WHERE session IN (SELECT id FROM session WHERE removed = 1)",
             "DELETE FROM session WHERE removed = 1",
-            // Choices about a horse are kept as `WHAT.HORSE.…`; its number may be given again.
+            // Choices about a horse are kept as `WHAT.HORSE.…`.
             "DELETE FROM choice WHERE EXISTS (SELECT 1 FROM horse h WHERE h.removed = 1
              AND choice.key GLOB '*.' || h.id || '.*')",
             "DELETE FROM horse WHERE removed = 1",
         ] {
             tx.execute(sql, [])?;
         }
+        contents.iter().try_for_each(|content| loose::loosen(&tx, content))?;
         tx.commit()?;
         Ok(contents)
     }

@@ -11,7 +11,7 @@ use crate::archive::{FORMER, NOT_EMPTY, TABLES, empty};
 use crate::content::{is_content, is_file_name};
 use crate::error::StoreError;
 use crate::schema::{self, VERSION};
-use crate::store::Store;
+use crate::store::{IDENTITY, Store};
 
 /// A yard that is being put together in a folder of its own.
 pub struct Bringing {
@@ -174,7 +174,8 @@ fn copied(connection: &mut Connection) -> Result<(), StoreError> {
     if !empty(&tx)? {
         return Err(StoreError::Invalid(NOT_EMPTY.into()));
     }
-    tx.execute("DELETE FROM main.choice", [])?;
+    tx.execute("DELETE FROM main.choice WHERE key <> ?1", [IDENTITY])?;
+    tx.execute("DELETE FROM brought.choice WHERE key = ?1", [IDENTITY])?;
     tx.execute("DELETE FROM main.hand", [])?;
     for (name, _) in TABLES {
         let columns = {

@@ -3,7 +3,7 @@
 use rusqlite::{OptionalExtension as _, params};
 
 use crate::error::StoreError;
-use crate::store::Store;
+use crate::store::{IDENTITY, Store};
 
 impl Store {
     /// A choice by its key.
@@ -13,6 +13,14 @@ impl Store {
     pub fn choice(&self, key: &str) -> Result<Option<String>, StoreError> {
         let sql = "SELECT value FROM choice WHERE key = ?1";
         Ok(self.read()?.query_row(sql, [key], |r| r.get(0)).optional()?)
+    }
+
+    /// The yard's own name among yards, made when it was: a page that was made of one yard does not write to another.
+    ///
+    /// # Errors
+    /// When the file cannot be read.
+    pub fn identity(&self) -> Result<String, StoreError> {
+        Ok(self.choice(IDENTITY)?.unwrap_or_default())
     }
 
     /// Keeps a choice; `None` forgets it.

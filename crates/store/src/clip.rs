@@ -4,6 +4,7 @@ use rusqlite::params;
 
 use crate::error::{StoreError, UnknownWord, changed, damaged, found, unknown};
 use crate::json::to_json;
+use crate::loose;
 pub use crate::settings::Settings;
 use crate::store::Store;
 
@@ -115,13 +116,13 @@ impl Store {
         let name: String = name.trim().chars().take(120).collect();
         let settings = to_json(&Settings::default())?;
         let f = footage;
-        let connection = self.write();
-        // A number may have been another clip's, now emptied from the bin.
-        *self.recent() = None;
-        connection.execute(
-            "INSERT INTO clip (session, name, content, file, bytes, codec, width, height, rotation,
+        let mut connection = self.write();
+        let tx = connection.transaction()?;
+        tx.execute(
+            "INSERT INTO clip (id, session, name, content, file, bytes, codec, width, height, rotation,
                                frame_rate, tagged_rate, recorded, frame_times, length_s, settings)
-             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)",
+             VALUES ((SELECT last + 1 FROM given WHERE kind = 'clip'),
+                     ?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)",
             params![
                 session,
                 name,
@@ -140,7 +141,10 @@ impl Store {
                 settings
             ],
         )?;
-        Ok(connection.last_insert_rowid())
+        let id = tx.last_insert_rowid();
+        loose::held(&tx, &f.content)?;
+        tx.commit()?;
+        Ok(id)
     }
 
     /// One clip.

@@ -34,6 +34,8 @@ impl Connections {
         connection.busy_timeout(PATIENCE)?;
         connection.pragma_update(None, "journal_mode", "WAL")?;
         connection.pragma_update(None, "synchronous", "FULL")?;
+        // What is deleted is overwritten.
+        connection.pragma_update(None, "secure_delete", true)?;
         connection.pragma_update(None, "foreign_keys", true)?;
         Ok(connection)
     }

@@ -104,7 +104,8 @@ impl Store {
         let card = card.checked()?;
         let connection = self.write();
         connection.execute(
-            "INSERT INTO horse (name, withers_m, gaited) VALUES (?1, ?2, ?3)",
+            "INSERT INTO horse (id, name, withers_m, gaited)
+             VALUES ((SELECT last + 1 FROM given WHERE kind = 'horse'), ?1, ?2, ?3)",
             params![card.name, withers_m, gaited],
         )?;
         Ok(Horse { id: connection.last_insert_rowid(), card })

@@ -128,6 +128,10 @@ fn words(which: impl Fn(JobKind) -> bool) -> String {
     KINDS.iter().filter(|(k, _)| which(*k)).map(of).collect::<Vec<_>>().join(", ")
 }
 
+/// Clips that were taken away, alone or with their session or horse.
+const HIDDEN: &str = "SELECT c.id FROM clip c LEFT JOIN session s ON s.id = c.session
+    LEFT JOIN horse h ON h.id = s.horse WHERE c.removed = 1 OR s.removed = 1 OR h.removed = 1";
+
 const COLUMNS: &str = "id, clip, kind, state, progress, attempts, began_ms, says";
 
 impl Store {
@@ -137,12 +141,16 @@ impl Store {
     /// [`StoreError::Full`].
     pub fn add_job(&self, clip: i64, kind: JobKind) -> Result<i64, StoreError> {
         let connection = self.write();
-        connection
-            .execute("INSERT INTO job (clip, kind) VALUES (?1, ?2)", params![clip, kind.word()])?;
+        connection.execute(
+            "INSERT INTO job (id, clip, kind)
+             VALUES ((SELECT last + 1 FROM given WHERE kind = 'job'), ?1, ?2)",
+            params![clip, kind.word()],
+        )?;
         Ok(connection.last_insert_rowid())
     }
 
-    /// Takes the next waiting job of a queue, marked as running.
+    /// Takes the next waiting job of a queue, marked as running; those of a clip that was taken away wait for it to come
+    /// back.
     ///
     /// # Errors
     /// [`StoreError::Full`].
@@ -150,12 +158,25 @@ impl Store {
         let sql = format!(
             "UPDATE job SET state = 'running', attempts = attempts + 1, progress = 0,
                             began_ms = CAST(unixepoch('subsec') * 1000 AS INTEGER)
-             WHERE id = (SELECT id FROM job WHERE state = 'waiting' AND kind IN ({})
+             WHERE id = (SELECT id FROM job WHERE state = 'waiting' AND kind IN ({}) AND clip NOT IN ({HIDDEN})
                          ORDER BY id LIMIT 1)
              RETURNING {COLUMNS}",
             words(|k| k.queue() == queue)
         );
         Ok(self.write().query_row(&sql, [], job_row).optional()?)
+    }
+
+    /// Puts running jobs of clips that were taken away back into the queue, and gives their numbers.
+    ///
+    /// # Errors
+    /// [`StoreError::Full`].
+    pub fn put_back_jobs(&self) -> Result<Vec<i64>, StoreError> {
+        let connection = self.write();
+        let mut query = connection.prepare(&format!(
+            "UPDATE job SET state = 'waiting', attempts = attempts - 1, progress = 0
+             WHERE state = 'running' AND clip IN ({HIDDEN}) RETURNING id"
+        ))?;
+        Ok(query.query_map([], |r| r.get(0))?.collect::<Result<_, _>>()?)
     }
 
     /// Keeps how far a running job is.

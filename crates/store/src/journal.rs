@@ -248,7 +248,8 @@ fn next_edit(
     found(row, "clip", clip)?;
     let known: Option<i64> = tx
         .query_row(
-            "SELECT seq FROM edit WHERE clip = ?1 AND edit_id = ?2",
+            "SELECT seq FROM edit WHERE clip = ?1 AND edit_id = ?2
+             UNION ALL SELECT 0 FROM forgotten_edit WHERE clip = ?1 AND edit_id = ?2 LIMIT 1",
             params![clip, edit_id],
             |r| r.get(0),
         )
@@ -256,6 +257,11 @@ fn next_edit(
     if known.is_some() {
         return Ok(None);
     }
+    tx.execute(
+        "INSERT OR IGNORE INTO forgotten_edit
+         SELECT clip, edit_id FROM edit WHERE clip = ?1 AND undone = 1",
+        [clip],
+    )?;
     tx.execute("DELETE FROM edit WHERE clip = ?1 AND undone = 1", [clip])?;
     let seq = tx.query_row(
         "INSERT INTO edit (clip, seq, edit_id, author, at_ms)

@@ -20,6 +20,7 @@ pub mod horse;
 pub mod job;
 pub mod journal;
 mod json;
+mod loose;
 mod mark;
 pub mod marks;
 pub mod origin;

@@ -51,9 +51,9 @@ impl Store {
                 s
             });
             tx.prepare_cached(
-                "INSERT INTO clip (session, name, content, file, bytes, codec, width, height,
+                "INSERT INTO clip (id, session, name, content, file, bytes, codec, width, height,
                                    frame_rate, frame_times, length_s, settings, proxy)
-                 VALUES (?1, ?2, ?3, '', 0, ?4, 1000, 10, ?5, ?6, ?7, ?8, 'failed')",
+                 VALUES ((SELECT last + 1 FROM given WHERE kind = 'clip'), ?1, ?2, ?3, '', 0, ?4, 1000, 10, ?5, ?6, ?7, ?8, 'failed')",
             )?
             .execute(params![
                 ride.session,

@@ -3,7 +3,7 @@
 use rusqlite_migration::{M, Migrations};
 
 /// The version that this program writes.
-pub const VERSION: usize = 7;
+pub const VERSION: usize = 8;
 
 pub fn migrations() -> Migrations<'static> {
     Migrations::new(vec![
@@ -235,6 +235,39 @@ pub fn migrations() -> Migrations<'static> {
         ) WITHOUT ROWID;
         -- Suggestions that wait for an answer.
         CREATE INDEX open_mark ON mark (clip) WHERE origin ->> 'answer' = 'open';",
+        ),
+        M::up(
+            "-- The last number that was given in a table: none is given twice, so that nothing is ever taken for what
+        -- has gone before it.
+        CREATE TABLE given (
+            kind TEXT PRIMARY KEY,
+            last INTEGER NOT NULL
+        ) WITHOUT ROWID;
+        INSERT INTO given SELECT 'horse', coalesce(max(id), 0) FROM horse;
+        INSERT INTO given SELECT 'session', coalesce(max(id), 0) FROM session;
+        INSERT INTO given SELECT 'clip', coalesce(max(id), 0) FROM clip;
+        INSERT INTO given SELECT 'job', coalesce(max(id), 0) FROM job;
+        INSERT INTO given SELECT 'session_log', coalesce(max(id), 0) FROM session_log;
+        CREATE TRIGGER horse_given AFTER INSERT ON horse BEGIN
+            UPDATE given SET last = max(last, NEW.id) WHERE kind = 'horse'; END;
+        CREATE TRIGGER session_given AFTER INSERT ON session BEGIN
+            UPDATE given SET last = max(last, NEW.id) WHERE kind = 'session'; END;
+        CREATE TRIGGER clip_given AFTER INSERT ON clip BEGIN
+            UPDATE given SET last = max(last, NEW.id) WHERE kind = 'clip'; END;
+        CREATE TRIGGER job_given AFTER INSERT ON job BEGIN
+            UPDATE given SET last = max(last, NEW.id) WHERE kind = 'job'; END;
+        CREATE TRIGGER log_given AFTER INSERT ON session_log BEGIN
+            UPDATE given SET last = max(last, NEW.id) WHERE kind = 'session_log'; END;
+        -- Contents whose folder may be no clip's: about to be taken in, or let go.
+        CREATE TABLE loose (
+            content TEXT PRIMARY KEY
+        ) WITHOUT ROWID;
+        -- Names of edits that were taken back and then forgotten: sent again, they are not made again.
+        CREATE TABLE forgotten_edit (
+            clip INTEGER NOT NULL,
+            edit_id TEXT NOT NULL,
+            PRIMARY KEY (clip, edit_id)
+        ) WITHOUT ROWID;",
         ),
     ])
 }

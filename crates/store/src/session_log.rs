@@ -103,8 +103,8 @@ impl Store {
         self.session(session)?;
         let connection = self.write();
         connection.execute(
-            "INSERT INTO session_log (session, at_ms, sd_s, kind, says, about, author)
-             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)",
+            "INSERT INTO session_log (id, session, at_ms, sd_s, kind, says, about, author)
+             VALUES ((SELECT last + 1 FROM given WHERE kind = 'session_log'), ?1, ?2, ?3, ?4, ?5, ?6, ?7)",
             params![
                 session,
                 entry.at_ms,

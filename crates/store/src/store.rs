@@ -18,6 +18,9 @@ pub struct Store {
     pin: Option<Pin>,
 }
 
+/// The key of the choice that is a yard's own name among yards; it stays when another yard's tables come.
+pub(crate) const IDENTITY: &str = "yard";
+
 /// What all stores of one yard share.
 pub(crate) struct Yard {
     connections: Arc<Connections>,
@@ -46,6 +49,12 @@ impl Store {
         let file = folder.join(Self::FILE);
         let mut writer = Connections::open_writer(&file)?;
         schema::migrations().to_latest(&mut writer)?;
+        writer.execute(
+            "INSERT OR IGNORE INTO choice VALUES (?1, lower(hex(randomblob(16))))",
+            [IDENTITY],
+        )?;
+        // What a killed program has deleted still stands in its log.
+        checkpoint(&writer)?;
         if let Some(kib) = limit_kib {
             let page: u64 = writer.query_row("PRAGMA page_size", [], |r| r.get(0))?;
             writer.pragma_update(None, "max_page_count", kib * 1024 / page)?;
@@ -66,6 +75,17 @@ impl Store {
     pub fn snapshot(&self) -> Result<Self, StoreError> {
         let pin = Pin::now(&self.yard.connections)?;
         Ok(Self { yard: Arc::clone(&self.yard), pin: Some(pin) })
+    }
+
+    /// Takes what was deleted out of the file, and out of its log.
+    ///
+    /// # Errors
+    /// [`StoreError::Full`]; what was deleted is overwritten all the same.
+    pub fn scrub(&self) -> Result<(), StoreError> {
+        let connection = self.write();
+        checkpoint(&connection)?;
+        connection.execute_batch("VACUUM")?;
+        checkpoint(&connection)
     }
 
     /// The folder of one content's files, named by its hash; of what is no hash a folder that is never there.
@@ -106,4 +126,9 @@ impl Store {
     pub(crate) fn recent(&self) -> MutexGuard<'_, Option<Recent>> {
         self.yard.recent.lock().unwrap_or_else(PoisonError::into_inner)
     }
+}
+
+/// Moves the log into the file and empties it; where somebody reads, as far as it goes.
+fn checkpoint(connection: &Connection) -> Result<(), StoreError> {
+    Ok(connection.query_row("PRAGMA wal_checkpoint(TRUNCATE)", [], |_| Ok(()))?)
 }

@@ -3,7 +3,7 @@
 
 use std::path::PathBuf;
 
-use rusqlite::params;
+use rusqlite::{OptionalExtension as _, params};
 
 use crate::error::StoreError;
 use crate::store::Store;
@@ -107,10 +107,12 @@ impl Store {
     /// # Errors
     /// When the file cannot be written.
     pub fn end_upload(&self, id: &str) -> Result<(), StoreError> {
-        let gone = self.write().execute("DELETE FROM upload WHERE id = ?1", [id])?;
-        if gone > 0 {
-            // After a finished upload the file has moved away: nothing to remove is fine.
+        let connection = self.write();
+        let known = "SELECT 1 FROM upload WHERE id = ?1";
+        if connection.query_row(known, [id], |_| Ok(())).optional()?.is_some() {
+            // Before its row: it may be what has filled the disk. After a finished upload it may have moved away.
             let _ = std::fs::remove_file(self.upload_file(id));
+            connection.execute("DELETE FROM upload WHERE id = ?1", [id])?;
         }
         Ok(())
     }

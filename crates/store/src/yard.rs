@@ -79,8 +79,8 @@ impl Store {
         let about = about.checked()?;
         let connection = self.write();
         connection.execute(
-            "INSERT INTO session (horse, date, note, rider, arena, surface, felt, score)
-             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
+            "INSERT INTO session (id, horse, date, note, rider, arena, surface, felt, score)
+             VALUES ((SELECT last + 1 FROM given WHERE kind = 'session'), ?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
             params![
                 horse,
                 date,

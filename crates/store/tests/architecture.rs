@@ -13,7 +13,7 @@ const PLAN: Plan<'static> = Plan {
         &["connections"],
         &["mark"],
         &["store"],
-        &["choice", "digest", "hand", "horse", "upload", "job"],
+        &["choice", "digest", "hand", "horse", "loose", "upload", "job"],
         &["yard"],
         &["clip", "coach_mark", "session_log"],
         &["marks", "tag"],

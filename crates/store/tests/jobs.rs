@@ -6,6 +6,7 @@ use umlauf_store::clip::Footage;
 use umlauf_store::hand::HandScatter;
 use umlauf_store::job::{JobKind, JobState, MOST_ATTEMPTS, Queue};
 use umlauf_store::person::Person;
+use umlauf_store::yard::About;
 use umlauf_store::{Store, StoreError};
 
 fn yard() -> (tempfile::TempDir, Store, i64) {
@@ -76,6 +77,26 @@ fn a_job_that_kills_the_program_each_time_is_given_up() {
     // The coach may ask for it once more, and then it begins from nothing.
     let again = store.steer_job(id, false).unwrap();
     assert_eq!((again.state, again.attempts, again.says.as_str()), (JobState::Waiting, 0, ""));
+}
+
+#[test]
+fn jobs_of_a_clip_that_was_taken_away_wait_for_it_to_come_back() {
+    let (_folder, store, clip) = yard();
+    let (proxy, _) = (
+        store.add_job(clip, JobKind::Proxy).unwrap(),
+        store.add_job(clip, JobKind::Sound).unwrap(),
+    );
+    assert_eq!(store.take_job(Queue::Shown).unwrap().unwrap().id, proxy);
+    let horse = store.add_horse("Tinne", None, false).unwrap().id;
+    let session = store.add_session(horse, "2026-11-14", &About::default()).unwrap().id;
+    store.move_clip(clip, session).unwrap();
+    store.remove_horse(horse, true).unwrap();
+    assert_eq!(store.put_back_jobs().unwrap(), [proxy]);
+    assert_eq!(store.put_back_jobs().unwrap(), [0i64; 0]);
+    assert!(store.take_job(Queue::Shown).unwrap().is_none());
+    store.remove_horse(horse, false).unwrap();
+    let again = store.take_job(Queue::Shown).unwrap().unwrap();
+    assert_eq!((again.id, again.attempts), (proxy, 1));
 }
 
 #[test]

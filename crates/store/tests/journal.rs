@@ -114,6 +114,19 @@ fn an_edit_sent_twice_is_made_once_and_a_stale_one_changes_nothing() {
 }
 
 #[test]
+fn an_edit_that_was_taken_back_and_forgotten_is_not_made_when_it_is_sent_again() {
+    let (_folder, store, clip) = store_with_clip(None);
+    store.edit(clip, "a", &[new("a", 10)]).unwrap();
+    store.undo(clip, store.revision(clip).unwrap()).unwrap();
+    // Before it is forgotten, and after.
+    store.edit(clip, "a", &[new("a", 10)]).unwrap();
+    assert_eq!(times(&store, clip), [0i64; 0]);
+    store.edit(clip, "b", &[new("b", 20)]).unwrap();
+    store.edit(clip, "a", &[new("a", 10)]).unwrap();
+    assert_eq!(times(&store, clip), [20]);
+}
+
+#[test]
 fn impossible_marks_are_refused() {
     let (_folder, store, clip) = store_with_clip(None);
     let backwards = Mark { off_us: Some(5), ..mark("a", 10) };

@@ -90,16 +90,47 @@ fn a_removed_horse_leaves_no_row_behind_once_the_bin_is_emptied() {
     let folder = tempfile::tempdir().unwrap();
     let store = Store::open(folder.path(), None).unwrap();
     let (horse, _, _) = filled(&store);
-    // Not of any horse: files that were looked at, and hands.
-    let apart = ["seen_file", "hand"];
+    store.edit(store.all_clips().unwrap()[0].id, "f", &[gone("m")]).unwrap();
+    store.undo(1, store.revision(1).unwrap()).unwrap();
+    store.edit(1, "g", &[gone("m")]).unwrap();
+    // Not of any horse: files that were looked at, hands, and contents without a clip.
+    let apart = ["seen_file", "hand", "loose"];
     for (table, count) in rows(folder.path()) {
         assert!(count > 0 || apart.contains(&table.as_str()), "{table} is not filled: add it here");
     }
     store.remove_horse(horse, true).unwrap();
     assert_eq!(store.purge_removed().unwrap(), ["a".repeat(64)]);
+    // Its folder is still there, until somebody has removed it.
+    assert_eq!(store.loose().unwrap(), ["a".repeat(64)]);
+    store.let_go(&"a".repeat(64)).unwrap();
     for (table, count) in rows(folder.path()) {
-        assert_eq!(count, 0, "{table}");
+        // The yard's own name, and the last numbers given.
+        let stays = [("choice".to_owned(), 1), ("given".to_owned(), 5)];
+        assert!(count == 0 || stays.contains(&(table.clone(), count)), "{table}: {count}");
     }
+    // Nor a word in the file and its log, as anybody may read them.
+    let bytes = || ["yard.sqlite", "yard.sqlite-wal"].map(|f| std::fs::read(folder.path().join(f)));
+    let says = |word: &str| {
+        let holds = |b: &Vec<u8>| b.windows(word.len()).any(|w| w == word.as_bytes());
+        bytes().iter().flatten().any(holds)
+    };
+    store.scrub().unwrap();
+    assert!(says("horse") && !says("Distel") && !says("shoulder-in") && !says("upload01"));
+    // A new one is not taken for it.
+    let next = store.add_horse("Tinne", None, false).unwrap().id;
+    assert!(next > horse);
+    let session = store.add_session(next, "2026-11-14", &About::default()).unwrap().id;
+    let clip = store.add_clip(Some(session), "tinne", &footage(), &[0, 8333]).unwrap();
+    assert_eq!((session, clip, store.add_job(clip, JobKind::Proxy).unwrap()), (2, 2, 2));
+    // What has a clip is not loose.
+    assert!(store.loose().unwrap().is_empty());
+}
+
+/// The mark of this name taken away, as [`filled`] has put it.
+fn gone(id: &str) -> Change {
+    let mark =
+        Mark { author: Person::named("anke").unwrap(), ..mark(id, Origin::Tapped { rate: 0.25 }) };
+    Change { before: Some(mark), after: None }
 }
 
 #[test]

@@ -8,11 +8,14 @@ use umlauf_store::job::Queue;
 use umlauf_store::{Store, StoreError};
 
 use crate::refused::Refused;
+use crate::room::with_room;
 
 /// The server's shared state.
 pub struct App {
     /// The yard on disk.
     pub store: Store,
+    /// The yard's own name among yards.
+    pub identity: String,
     /// Wakes the worker of each queue when a job was added.
     work: [Notify; 2],
     /// Wakes the watcher of the folder.
@@ -31,14 +34,18 @@ pub struct Writing {
 
 impl App {
     /// State over a store.
-    pub fn new(store: Store) -> Arc<Self> {
-        Arc::new(Self {
+    ///
+    /// # Errors
+    /// When the yard cannot be read.
+    pub fn new(store: Store) -> Result<Arc<Self>, StoreError> {
+        Ok(Arc::new(Self {
+            identity: store.identity()?,
             store,
             work: [Notify::new(), Notify::new()],
             watch: Notify::new(),
             running: Mutex::default(),
             writing: Mutex::default(),
-        })
+        }))
     }
 
     /// Runs store calls on a blocking thread.
@@ -52,6 +59,18 @@ impl App {
     {
         let app = Arc::clone(self);
         Ok(tokio::task::spawn_blocking(move || calls(&app.store)).await??)
+    }
+
+    /// As [`App::with`], for calls that take something away: they have room also on a full disk.
+    ///
+    /// # Errors
+    /// What the calls meet.
+    pub async fn take_away<T, F>(self: &Arc<Self>, calls: F) -> Result<T, Refused>
+    where
+        F: Fn(&Store) -> Result<T, StoreError> + Send + 'static,
+        T: Send + 'static,
+    {
+        self.with(move |s| with_room(s, calls)).await
     }
 
     /// As [`App::with`], for calls that refuse for reasons of their own.

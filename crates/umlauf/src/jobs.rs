@@ -8,7 +8,7 @@ use umlauf_footage::{filmstrip, probe, sound};
 use umlauf_gait::base::limb::Limb;
 use umlauf_signals::envelope::envelope;
 use umlauf_store::clip::{Clip, ProxyState};
-use umlauf_store::job::{Job, JobKind, Queue};
+use umlauf_store::job::{Job, JobKind, JobState, Queue};
 
 use crate::app::App;
 use crate::clip::clock::likely_slow_factor;
@@ -21,6 +21,9 @@ use crate::suggest::worn::{Click, Shown};
 
 /// One point of the sound's envelope covers this much of the file, µs.
 pub const SOUND_STEP_US: i64 = 5_000;
+
+/// What the name of a file that is being made has before its ending: each job writes a file of its own.
+pub const UNFINISHED: &str = ".part";
 
 /// How long the worker sleeps at most when there is nothing to do.
 const IDLE: std::time::Duration = std::time::Duration::from_secs(5);
@@ -52,7 +55,9 @@ async fn run(app: &Arc<App>, job: &Job) {
     let (id, clip, kind) = (job.id, job.clip, job.kind);
     let ended = app
         .with(move |s| {
-            if done.is_some() && kind == JobKind::Proxy {
+            // One that was put back into the queue has not failed; one whose clip has gone is gone too.
+            let failed = done.is_some() && s.job(id).is_ok_and(|j| j.state != JobState::Waiting);
+            if failed && kind == JobKind::Proxy {
                 s.set_proxy(clip, ProxyState::Failed, 0)?;
             }
             s.end_job(id, done.as_deref())
@@ -81,7 +86,7 @@ async fn make(app: &Arc<App>, job: &Job) -> Result<(), Refused> {
         JobKind::Filmstrip => {
             let made = folder.join("filmstrip.jpg");
             if !tokio::fs::try_exists(&made).await? {
-                let half = folder.join("filmstrip.part.jpg");
+                let half = folder.join(format!("filmstrip.{}{UNFINISHED}.jpg", job.id));
                 filmstrip::make(&folder.join("proxy.mp4"), clip.length_s, &half).await?;
                 tokio::fs::rename(&half, &made).await?;
             }
@@ -166,10 +171,10 @@ async fn make_proxy(
     let times = app.with(move |s| s.frame_times(id)).await?;
     // Another clip of the same content may have made it.
     if tokio::fs::try_exists(&ready).await? {
-        let shown = proxy::check(&ready, &times).await?;
+        let shown = proxy::check(&ready, &times, |_| ()).await?;
         return keep_proxy(app, id, times, shown).await;
     }
-    let half = folder.join("proxy.part.mp4");
+    let half = folder.join(format!("proxy.{}{UNFINISHED}.mp4", job.id));
     let (send, mut receive) = tokio::sync::mpsc::unbounded_channel();
     let shown = {
         let making = proxy::make(original, &times, &half, move |share| {

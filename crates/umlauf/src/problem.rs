@@ -39,6 +39,7 @@ fn status(e: &Refused) -> Option<(StatusCode, &'static str)> {
         Refused::Missing(_) => (S::NOT_FOUND, "not-found"),
         Refused::WrongMethod => (S::METHOD_NOT_ALLOWED, "method-not-allowed"),
         Refused::ForeignName => (S::FORBIDDEN, "foreign-name"),
+        Refused::OtherYard => (S::CONFLICT, "other-yard"),
         Refused::Busy(_) => (S::CONFLICT, "busy"),
         Refused::BrokenOff(_) => (S::BAD_REQUEST, "broken-off"),
         Refused::TooMuch { code, .. } => (S::PAYLOAD_TOO_LARGE, code),

@@ -27,6 +27,11 @@ pub enum Refused {
     /// The request came to a name that is not this machine's.
     #[error("open Umlauf by this machine's own name or address")]
     ForeignName,
+    /// The page that asks was made of another yard.
+    #[error(
+        "another yard is open at this address now; load this page again to see it. What is not saved waits in this browser for its own yard"
+    )]
+    OtherYard,
     /// Something else is at it.
     #[error("{0}")]
     Busy(&'static str),

@@ -7,7 +7,7 @@ use umlauf_architecture::{Language, Plan, complaints};
 /// Modules of the program from the bottom up.
 const PROGRAM: Plan<'static> = Plan {
     levels: &[
-        &["assets", "dates", "archive_error", "choices", "held"],
+        &["assets", "dates", "archive_error", "choices", "films", "held", "room"],
         &["refused"],
         &["problem"],
         &["clip"],
@@ -22,6 +22,7 @@ const PROGRAM: Plan<'static> = Plan {
         &["intake"],
         &["jobs"],
         &["archive"],
+        &["leftovers"],
         &["api"],
         &["server"],
         &["demo"],

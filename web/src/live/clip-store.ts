@@ -1,4 +1,5 @@
 import { api, inWords, type Schemas, taken } from "../api/client";
+import { ownYard } from "../api/own-yard";
 import { applied, changedElsewhere, inOrder, sorted } from "./marks";
 import { name } from "./names";
 import { Observable } from "./observable";
@@ -54,7 +55,7 @@ export class DeskStore extends Observable<DeskState> {
       message: null,
     });
     this.clip = clip;
-    this.outbox = new Outbox(`umlauf.unsaved.${clip}`, {
+    this.outbox = new Outbox(drawerOf(clip), {
       send: (task) => this.send(task),
       refused: (_, why) => this.reload(why),
     });
@@ -256,3 +257,21 @@ export class DeskStore extends Observable<DeskState> {
 }
 
 const NONE: ReadonlySet<string> = new Set();
+
+/** Where the browser keeps what is not saved of a clip of this yard; once it was kept without its yard. */
+function drawerOf(clip: number): string {
+  const yard = ownYard();
+  const former = `umlauf.unsaved.${clip}`;
+  if (yard === null) return former;
+  const drawer = `umlauf.unsaved.${yard}.${clip}`;
+  try {
+    const kept = localStorage.getItem(former);
+    if (kept !== null && localStorage.getItem(drawer) === null) {
+      localStorage.setItem(drawer, kept);
+      localStorage.removeItem(former);
+    }
+  } catch {
+    // A browser without storage still saves to the server.
+  }
+  return drawer;
+}

@@ -91,6 +91,21 @@ describe("the outbox", () => {
     expect(box.snapshot()).toMatchObject({ waiting: [], aside: [], trouble: null });
   });
 
+  it("keeps what is for another yard, and what is for a clip that is not there", async () => {
+    const other = new Refused({ code: "other-yard", title: "", status: 409, detail: "another" });
+    const { sent, refused, post } = server({ a: [other], b: [refusal(404)] });
+    const box = new Outbox("d", post);
+    box.add(undo("a"));
+    box.add(undo("b"));
+    await vi.advanceTimersByTimeAsync(100);
+    expect(box.snapshot()).toMatchObject({ trouble: "another", aside: [] });
+    expect(ids(readKept(drawer.get("d") ?? null).waiting)).toEqual(["a", "b"]);
+    await vi.runAllTimersAsync();
+    expect([sent, refused]).toEqual([["a", "a", "b"], []]);
+    expect(ids(box.snapshot().aside)).toEqual(["b"]);
+    expect(ids(readKept(drawer.get("d") ?? null).aside)).toEqual(["b"]);
+  });
+
   it("drops what is refused for good, once, and goes on", async () => {
     const { sent, refused, post } = server({ a: [refusal(422)] });
     const box = new Outbox("d", post);

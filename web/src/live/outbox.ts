@@ -113,7 +113,10 @@ export class Outbox extends Observable<OutboxState> {
   private async failed(task: Task, error: unknown): Promise<void> {
     const why = inWords(error);
     const status = error instanceof Refused ? error.problem.status : 0;
-    if (error instanceof Unreachable || status === 503 || status === 507) {
+    const code = error instanceof Refused ? error.problem.code : "";
+    // Another yard answers: what was done here is for its own.
+    const away = error instanceof Unreachable || code === "other-yard";
+    if (away || status === 503 || status === 507) {
       this.put({ ...this.state, trouble: why });
       return pause();
     }
@@ -125,8 +128,9 @@ export class Outbox extends Observable<OutboxState> {
       }
       return this.setAside(task, why);
     }
-    // It may rest on what lies aside.
-    if (status === 409 && this.state.aside.length > 0) return this.setAside(task, why);
+    // It may rest on what lies aside; a clip that is not there may come back.
+    const rests = status === 409 && this.state.aside.length > 0;
+    if (rests || status === 404) return this.setAside(task, why);
     this.tries = 0;
     this.keep({ waiting: this.rest(task), ...this.calm() });
     await this.post.refused(task, why);

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 
 import { asProblem, inWords, Refused, type Schemas, Unreachable } from "../api/client";
+import { ownYardHeader } from "../api/own-yard";
 import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
@@ -63,7 +64,7 @@ export function BringBack() {
 async function send(zip: File): Promise<Schemas["BroughtBack"]> {
   const answer = await fetch("/api/import", {
     method: "POST",
-    headers: { "Content-Type": "application/zip" },
+    headers: { "Content-Type": "application/zip", ...ownYardHeader() },
     body: zip,
   }).catch(() => {
     throw new Unreachable();

@@ -1,4 +1,5 @@
 import { api, asProblem, Refused, taken, Unreachable } from "../api/client";
+import { ownYardHeader } from "../api/own-yard";
 
 const PIECE = 32 * 1024 * 1024;
 /** Waits between tries when the server does not answer, ms: some two minutes in all. */
@@ -73,6 +74,9 @@ function sendPiece(
     const request = new XMLHttpRequest();
     request.open("PUT", `/api/uploads/${id}?from=${from}`);
     request.setRequestHeader("Content-Type", "application/octet-stream");
+    for (const [header, value] of Object.entries(ownYardHeader())) {
+      request.setRequestHeader(header, value);
+    }
     request.responseType = "json";
     request.upload.onprogress = (e) => onSent(from + e.loaded);
     request.onload = () => {

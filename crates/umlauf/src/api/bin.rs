@@ -50,7 +50,11 @@ macro_rules! removable {
         #[utoipa::path(delete, path = $path, params(($name = i64, Path,)),
             responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
         pub async fn $remove(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
-            state.with(move |s| s.$remove(id, true)).await?;
+            let stopped = state.take_away(move |s| {
+                s.$remove(id, true)?;
+                s.put_back_jobs()
+            }).await?;
+            stopped.into_iter().for_each(|job| state.stop_job(job));
             Ok(StatusCode::NO_CONTENT)
         }
 
@@ -59,6 +63,7 @@ macro_rules! removable {
             responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
         pub async fn $restore(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
             state.with(move |s| s.$remove(id, false)).await?;
+            state.wake();
             Ok(StatusCode::NO_CONTENT)
         }
     )+};
@@ -95,10 +100,10 @@ pub async fn space(state: State) -> Answer<Space> {
         .map(axum::Json)
 }
 
-/// Removes for good what is in the bin, with its footage.
+/// Removes for good what is in the bin, with its footage; nothing of it can be read in the yard's file any more.
 #[utoipa::path(post, path = "/api/space/empty", responses((status = 200, body = Space)))]
 pub async fn empty(state: State) -> Answer<Space> {
-    let contents = state.with(umlauf_store::Store::purge_removed).await?;
+    let contents = state.take_away(umlauf_store::Store::purge_removed).await?;
     for content in contents {
         let gone = tokio::fs::remove_dir_all(state.store.footage_folder(&content)).await;
         // A ride that came as a table has no folder.
@@ -107,6 +112,11 @@ pub async fn empty(state: State) -> Answer<Space> {
         {
             return Err(e.into());
         }
+        state.take_away(move |s| s.let_go(&content)).await?;
+    }
+    if let Err(e) = state.with(umlauf_store::Store::scrub).await {
+        // What was deleted is overwritten in the file; its log is emptied at the next start.
+        tracing::warn!("the yard's file does not get smaller: {e}");
     }
     space(state).await
 }

@@ -8,6 +8,7 @@ use tower::ServiceExt as _;
 use tower_http::services::ServeFile;
 
 use crate::api::extract::{Path, State};
+use crate::films::kind_of_film;
 use crate::refused::Refused;
 
 /// Serves `original` or `proxy` of a content.
@@ -30,17 +31,37 @@ pub async fn media(
         }
         _ => return Err(missing()),
     };
-    let mime = mime_guess::from_path(&file).first_or_octet_stream();
+    let ending = file.extension().and_then(|e| e.to_str()).unwrap_or_default();
+    let kind = match which.as_str() {
+        "filmstrip" => "image/jpeg",
+        _ => kind_of_film(ending).unwrap_or("application/octet-stream"),
+    };
+    let alone = opened_alone(&request);
     if !tokio::fs::try_exists(&file).await.unwrap_or(false) {
         return Err(missing());
     }
-    let mut response = match ServeFile::new_with_mime(&file, &mime).oneshot(request).await {
+    let kind = kind.parse().unwrap_or(mime_guess::mime::APPLICATION_OCTET_STREAM);
+    let mut response = match ServeFile::new_with_mime(&file, &kind).oneshot(request).await {
         Ok(response) => response.into_response(),
         Err(never) => match never {},
     };
-    response.headers_mut().insert(
+    let headers = response.headers_mut();
+    headers.insert(
         header::CACHE_CONTROL,
         HeaderValue::from_static("private, max-age=31536000, immutable"),
     );
+    // A film may be more than a film: it is shown as one, or kept, and nothing of it runs.
+    headers.insert(header::CONTENT_SECURITY_POLICY, HeaderValue::from_static(NOTHING_RUNS));
+    if alone {
+        headers.insert(header::CONTENT_DISPOSITION, HeaderValue::from_static("attachment"));
+    }
     Ok(response)
+}
+
+const NOTHING_RUNS: &str = "default-src 'none'; media-src 'self'; img-src 'self'; sandbox";
+
+/// Whether a browser asks for it in order to show it by itself, and not on the page.
+fn opened_alone(request: &Request) -> bool {
+    let wanted = request.headers().get("sec-fetch-dest").and_then(|h| h.to_str().ok());
+    wanted.is_some_and(|w| ["document", "iframe", "frame", "embed", "object"].contains(&w))
 }

@@ -10,6 +10,9 @@ use crate::choices::{FINDS_NOTHING, FOLDER, KEYS};
 use crate::problem::Problem;
 use crate::refused::Refused;
 
+/// Folders in which the machine shows itself: there are no films in them.
+const NO_FILMS: [&str; 3] = ["/proc", "/sys", "/dev"];
+
 /// Choices for the whole yard.
 #[derive(Clone, Debug, Deserialize, Serialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -33,12 +36,20 @@ pub async fn setup(state: State) -> Answer<Setup> {
     responses((status = 200, body = Setup), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
     let folder = new.watched_folder.as_deref().map(str::trim).filter(|f| !f.is_empty());
-    if let Some(folder) = folder
-        && !tokio::fs::metadata(folder).await.is_ok_and(|m| m.is_dir())
-    {
-        return Err(Refused::invalid(format!(
-            "there is no folder {folder} on this machine; make it first, or give another"
-        )));
+    if let Some(folder) = folder {
+        if !tokio::fs::metadata(folder).await.is_ok_and(|m| m.is_dir()) {
+            return Err(Refused::invalid(format!(
+                "there is no folder {folder} on this machine; make it first, or give another"
+            )));
+        }
+        // Whatever way leads there.
+        let real = tokio::fs::canonicalize(folder).await?;
+        let yard = tokio::fs::canonicalize(state.store.folder()).await?;
+        if real.starts_with(yard) || NO_FILMS.iter().any(|own| real.starts_with(own)) {
+            return Err(Refused::invalid(format!(
+                "{folder} belongs to Umlauf or to the machine itself; give a folder that films are copied to"
+            )));
+        }
     }
     let keep = folder.map(str::to_owned);
     state

@@ -124,11 +124,12 @@ pub async fn append(
 #[utoipa::path(delete, path = "/api/uploads/{upload}", params(("upload" = String, Path,)),
     responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn abandon(state: State, Path(id): Path<String>) -> Result<StatusCode, Refused> {
-    state.with(move |s| s.end_upload(&id)).await?;
+    state.take_away(move |s| s.end_upload(&id)).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Makes a clip of an upload that has arrived whole. A file that is not footage is removed.
+/// Makes a clip of an upload that has arrived whole. A file that is not footage is removed; where anything else goes
+/// wrong it stays, and may be finished once more.
 #[utoipa::path(post, path = "/api/uploads/{upload}/finish", params(("upload" = String, Path,)),
     responses((status = 200, body = Added), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn finish(state: State, Path(id): Path<String>) -> Answer<Added> {
@@ -142,6 +143,9 @@ pub async fn finish(state: State, Path(id): Path<String>) -> Answer<Added> {
     }
     let path = state.store.upload_file(&id);
     let taken = take_in(&state, upload.session, &upload.name, &path).await;
-    state.with(move |s| s.end_upload(&id)).await?;
+    // Only a file that is no footage is of no use: whatever else went wrong may go well next time.
+    if taken.as_ref().map_or_else(Refused::is_not_footage, |_| true) {
+        state.with(move |s| s.end_upload(&id)).await?;
+    }
     Ok(axum::Json(Added { id: taken?.clip() }))
 }

@@ -67,8 +67,8 @@ impl Drop for Aside {
     }
 }
 
-/// Removes what a yard that was not put back to its end has left: the folder aside, films that it moved and no clip
-/// names, and what has come of uploads that are none.
+/// Removes what a yard that was not put back to its end has left: the folder aside, and films that it moved and no clip
+/// names.
 ///
 /// # Errors
 /// When the yard cannot be read, or a file not be removed.
@@ -82,13 +82,6 @@ pub fn swept(store: &Store) -> Result<(), StoreError> {
         let list = std::fs::read_to_string(aside.join(MOVED)).unwrap_or_default();
         forget(store, list.lines())?;
         gone(&aside).map_err(cannot)?;
-    }
-    let uploads = store.uploads()?;
-    for entry in std::fs::read_dir(store.incoming_folder()).map_err(cannot)?.flatten() {
-        let own = |u: &umlauf_store::upload::Upload| entry.file_name().to_str() == Some(&u.id);
-        if !uploads.iter().any(own) && entry.path().is_file() {
-            std::fs::remove_file(entry.path()).map_err(cannot)?;
-        }
     }
     Ok(())
 }

@@ -6,10 +6,11 @@ use anyhow::{Context as _, Result};
 use clap::Args;
 use umlauf_store::Store;
 
+use crate::archive::export;
 use crate::archive::restore::{self, Restored};
-use crate::archive::{aside, export};
 use crate::cli::input::data_folder;
 use crate::held::Held;
+use crate::leftovers::swept;
 
 /// Options of an archive.
 #[derive(Args)]
@@ -57,7 +58,7 @@ pub fn export(args: &Archive) -> Result<()> {
 pub fn restore(args: &Archive) -> Result<()> {
     let _held = Held::hold(&folder(args)?, "a restore")?;
     let store = open_yard(args)?;
-    aside::swept(&store)?;
+    swept(&store)?;
     let Restored { horses, clips, films, missing } = restore::restore(&store, &args.file)
         .with_context(|| format!("{} is not put back", args.file.display()))?;
     let lacks = match missing {

@@ -44,7 +44,7 @@ pub fn run(args: &Import) -> Result<()> {
     };
     let files = watch::look(&args.folder)
         .with_context(|| format!("{} cannot be read", args.folder.display()))?;
-    let app = App::new(store);
+    let app = App::new(store)?;
     let (mut new, mut known, mut refused) = (0, 0, 0);
     for file in &files {
         let name = file.path.display();

@@ -9,6 +9,7 @@ use umlauf_store::job::JobKind;
 
 use crate::app::App;
 use crate::choices::FINDS_NOTHING;
+use crate::films::kind_of_film;
 use crate::refused::Refused;
 
 /// What became of a file that was to be taken in.
@@ -29,8 +30,9 @@ impl Taken {
     }
 }
 
-/// Takes a file into the yard: probes it, moves it to its content's folder and queues the work
-/// on it. The same file added to the same session again is the clip that is there.
+/// Takes a file into the yard: probes it, puts it into its content's folder and queues the work
+/// on it. The same file added to the same session again is the clip that is there. A session that was taken away
+/// meanwhile gets nothing: the clip waits to be sorted.
 ///
 /// # Errors
 /// A [`Refused`] for a file that is not footage; the file is left where it was.
@@ -44,7 +46,12 @@ pub async fn take_in(
     let (path, bytes) = (file.to_owned(), tokio::fs::metadata(file).await?.len());
     let content = tokio::task::spawn_blocking(move || hash(&path)).await??;
     let wanted = content.clone();
-    let known = app.with(move |s| s.clips_of_content(&wanted)).await?;
+    let (known, session) = app
+        .with(move |s| {
+            let shown = s.shown_sessions()?;
+            Ok((s.clips_of_content(&wanted)?, session.filter(|id| shown.contains(id))))
+        })
+        .await?;
     let same = known.iter().find(|c| !c.removed && (session.is_none() || c.session == session));
     if let Some(clip) = same {
         return Ok(Taken::Known(clip.id));
@@ -53,9 +60,10 @@ pub async fn take_in(
         Some(clip) => clip.footage.file.clone(),
         None => {
             let stored = format!("original.{}", ending(name));
-            let folder = app.store.footage_folder(&content);
-            tokio::fs::create_dir_all(&folder).await?;
-            tokio::fs::rename(file, folder.join(&stored)).await?;
+            let (loose, folder) = (content.clone(), app.store.footage_folder(&content));
+            app.with(move |s| s.loosen(&loose)).await?;
+            let (from, to) = (file.to_owned(), folder.join(&stored));
+            tokio::task::spawn_blocking(move || put(&from, &folder, &to)).await??;
             stored
         }
     };
@@ -90,6 +98,22 @@ pub async fn take_in(
     Ok(Taken::New(id))
 }
 
+/// Puts a film into its content's folder, for good: whatever happens to the machine from here on, it is there. Where the
+/// disk can do so the file it came as stays beside it until its clip is there too.
+fn put(from: &Path, folder: &Path, to: &Path) -> std::io::Result<()> {
+    std::fs::create_dir_all(folder)?;
+    // What lies there is of no clip.
+    let _ = std::fs::remove_file(to);
+    if std::fs::hard_link(from, to).is_err() {
+        std::fs::rename(from, to)?;
+    }
+    std::fs::File::open(to)?.sync_all()?;
+    for folder in [Some(folder), folder.parent()].into_iter().flatten() {
+        std::fs::File::open(folder)?.sync_all()?;
+    }
+    Ok(())
+}
+
 /// BLAKE3 of a file, hexadecimal.
 fn hash(path: &Path) -> std::io::Result<String> {
     let mut hasher = blake3::Hasher::new();
@@ -97,11 +121,10 @@ fn hash(path: &Path) -> std::io::Result<String> {
     Ok(hasher.finalize().to_hex().to_string())
 }
 
-/// The file's ending, if it is a plain one.
+/// The file's ending, if it is one of films: what else it calls itself is not taken over.
 fn ending(name: &str) -> String {
-    let plain =
-        |e: &&str| (1..=5).contains(&e.len()) && e.bytes().all(|b| b.is_ascii_alphanumeric());
-    name.rsplit_once('.').map(|(_, e)| e).filter(plain).unwrap_or("video").to_ascii_lowercase()
+    let ending = name.rsplit_once('.').map(|(_, e)| e.to_ascii_lowercase());
+    ending.filter(|e| kind_of_film(e).is_some()).unwrap_or_else(|| "video".to_owned())
 }
 
 /// A clip's name: the file's without its ending.

@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use axum::Router;
-use axum::http::{HeaderValue, header};
+use axum::http::{HeaderName, HeaderValue, header};
 use axum::response::IntoResponse as _;
 use axum::routing::get;
 use tower_http::catch_panic::CatchPanicLayer;
@@ -14,8 +14,13 @@ use crate::api::media;
 use crate::api::routes::{api, openapi};
 use crate::app::App;
 use crate::refused::Refused;
-use crate::server::fences::local_names_only;
+use crate::server::fences::{local_names_only, own_page_only, own_yard_only};
 use crate::server::page;
+
+/// A header of every answer.
+fn says(name: HeaderName, value: &'static str) -> SetResponseHeaderLayer<HeaderValue> {
+    SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value))
+}
 
 /// Everything that is served: `/api`, `/media` and the page.
 pub fn router(app: Arc<App>) -> Router {
@@ -41,11 +46,14 @@ pub fn router(app: Arc<App>) -> Router {
         .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
             Refused::Failed("a handler panicked".to_owned()).into_response()
         }))
-        .layer(SetResponseHeaderLayer::overriding(header::CONTENT_SECURITY_POLICY, policy))
-        .layer(SetResponseHeaderLayer::overriding(
-            header::X_CONTENT_TYPE_OPTIONS,
-            HeaderValue::from_static("nosniff"),
-        ))
+        .layer(axum::middleware::from_fn(own_page_only))
+        .layer(axum::middleware::from_fn_with_state(Arc::clone(&app), own_yard_only))
+        // A film has a stricter one.
+        .layer(SetResponseHeaderLayer::if_not_present(header::CONTENT_SECURITY_POLICY, policy))
+        .layer(says(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
+        .layer(says(header::REFERRER_POLICY, "no-referrer"))
+        .layer(says(HeaderName::from_static("cross-origin-resource-policy"), "same-origin"))
+        .layer(says(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"))
         .layer(axum::middleware::from_fn(local_names_only))
         .with_state(app)
 }

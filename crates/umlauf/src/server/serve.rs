@@ -10,12 +10,12 @@ use umlauf_store::Store;
 use umlauf_store::job::Queue;
 
 use crate::app::App;
-use crate::archive::aside;
 use crate::choices::FINDS_NOTHING;
 use crate::held::Held;
 use crate::intake::watch;
+use crate::leftovers::swept;
 use crate::server::router;
-use crate::{digest, jobs};
+use crate::{digest, jobs, room};
 
 /// Where to listen and which yard to open.
 #[derive(Clone, Debug)]
@@ -43,12 +43,13 @@ pub async fn serve(
     let _held = Held::hold(serving.data, "a server")?;
     let store = Store::open(serving.data, serving.limit_kib)
         .with_context(|| format!("the yard in {} cannot be opened", serving.data.display()))?;
-    aside::swept(&store)?;
+    swept(&store)?;
+    room::keep(serving.data);
     store.requeue_jobs()?;
     if serving.by_hand {
         store.set_choice(FINDS_NOTHING, Some("yes"))?;
     }
-    let app = App::new(store);
+    let app = App::new(store)?;
     before(&app).await?;
     let wanted = SocketAddr::new(serving.address, serving.port);
     let listener = TcpListener::bind(wanted).await.with_context(|| {

@@ -26,7 +26,12 @@ impl Program {
 
     /// As [`Program::start`], looking for footfalls by itself.
     pub fn looking(args: &[&str], data: &Path) -> Self {
-        let mut child = Command::new(env!("CARGO_BIN_EXE_umlauf"))
+        Self::by(Command::new(env!("CARGO_BIN_EXE_umlauf")), args, data)
+    }
+
+    /// As [`Program::looking`], by a command of one's own that runs it.
+    pub fn by(mut command: Command, args: &[&str], data: &Path) -> Self {
+        let mut child = command
             .args(args)
             .args(["--port", "0", "--data"])
             .arg(data)

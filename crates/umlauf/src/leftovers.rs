@@ -1,0 +1,57 @@
+//! What a kill has left in a yard's folder, and no clip or upload names, goes at the next start. Only what this program is
+//! known to have left is touched: a film that nobody knows of is somebody's.
+
+use std::path::Path;
+
+use umlauf_store::{Store, StoreError};
+
+use crate::archive::aside;
+use crate::intake::watch::COPY;
+use crate::jobs::UNFINISHED;
+
+/// Sweeps a yard that nobody else has open.
+///
+/// # Errors
+/// When the yard cannot be read, or a file not be removed.
+pub fn swept(store: &Store) -> Result<(), StoreError> {
+    aside::swept(store)?;
+    let loose = store.loose()?;
+    aside::forget(store, loose.iter().map(String::as_str))?;
+    loose.iter().try_for_each(|content| store.let_go(content))?;
+    let cannot = |source| StoreError::Io {
+        what: "what an earlier start has left cannot be removed".into(),
+        source,
+    };
+    came_of_nothing(store)?
+        .iter()
+        .try_for_each(|file| std::fs::remove_file(file))
+        .map_err(cannot)?;
+    for folder in std::fs::read_dir(store.folder().join("footage")).map_err(cannot)?.flatten() {
+        // What is no folder holds none.
+        for file in std::fs::read_dir(folder.path()).into_iter().flatten().flatten() {
+            let name = file.file_name();
+            if Path::new(&name)
+                .file_stem()
+                .is_some_and(|s| s.to_string_lossy().ends_with(UNFINISHED))
+            {
+                std::fs::remove_file(file.path()).map_err(cannot)?;
+            }
+        }
+    }
+    Ok(())
+}
+
+/// Files that have come in for no upload, and are not being copied by another program.
+fn came_of_nothing(store: &Store) -> Result<Vec<std::path::PathBuf>, StoreError> {
+    let uploads = store.uploads()?;
+    let files = std::fs::read_dir(store.incoming_folder()).into_iter().flatten().flatten();
+    let awaited = |name: &str| {
+        let copied_by = name.strip_prefix(COPY).filter(|id| id.parse::<u32>().is_ok());
+        uploads.iter().any(|u| u.id == name)
+            || copied_by.is_some_and(|id| Path::new("/proc").join(id).exists())
+    };
+    Ok(files
+        .filter(|f| f.path().is_file() && !f.file_name().to_str().is_some_and(awaited))
+        .map(|f| f.path())
+        .collect())
+}
