@@ -795,7 +795,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Removes for good what is in the bin, with its footage. */
+        /** Removes for good what is in the bin, with its footage; nothing of it can be read in the yard's file any more. */
         post: operations["empty"];
         delete?: never;
         options?: never;
@@ -848,7 +848,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Makes a clip of an upload that has arrived whole. A file that is not footage is removed. */
+        /**
+         * Makes a clip of an upload that has arrived whole. A file that is not footage is removed; where anything else goes
+         *     wrong it stays, and may be finished once more.
+         */
         post: operations["finish"];
         delete?: never;
         options?: never;
