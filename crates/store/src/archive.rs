@@ -7,7 +7,7 @@ use serde_json::Value;
 
 use crate::error::StoreError;
 pub use crate::schema::VERSION;
-use crate::store::Store;
+use crate::store::{IDENTITY, Store};
 
 /// A table: names of its columns, and its rows. Blobs are `{"hex": "…"}`.
 #[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
@@ -57,33 +57,67 @@ impl Store {
         empty(&connection)
     }
 
-    /// All tables.
+    /// All tables, as they are at one moment.
     ///
     /// # Errors
     /// When the file cannot be read.
     pub fn tables(&self) -> Result<Vec<Table>, StoreError> {
-        // One moment of the yard, whatever is marked meanwhile.
         let moment = self.snapshot()?;
-        let connection = moment.read()?;
-        all_of(&connection)
+        table_names()
+            .map(|name| {
+                let mut rows = Vec::new();
+                moment.rows(name, |row| {
+                    rows.push(row.to_vec());
+                    Ok::<_, StoreError>(())
+                })?;
+                Ok(Table { name: name.to_owned(), columns: moment.columns(name)?, rows })
+            })
+            .collect()
+    }
+
+    /// Columns of a table.
+    ///
+    /// # Errors
+    /// [`StoreError::Missing`] for a name that is none of [`table_names`]; when the file cannot be read.
+    pub fn columns(&self, table: &str) -> Result<Vec<String>, StoreError> {
+        let connection = self.read()?;
+        let query = connection.prepare(&selecting(table)?)?;
+        Ok(query.column_names().into_iter().map(str::to_owned).collect())
+    }
+
+    /// Hands over a table row by row, in the order of their keys: it may be larger than memory.
+    ///
+    /// # Errors
+    /// As [`Store::columns`], and what `take` says.
+    pub fn rows<E: From<StoreError>>(
+        &self,
+        table: &str,
+        mut take: impl FnMut(&[Value]) -> Result<(), E>,
+    ) -> Result<(), E> {
+        let connection = self.read()?;
+        let mut query = connection.prepare(&selecting(table)?).map_err(StoreError::from)?;
+        let columns = query.column_count();
+        let mut found = query.query([]).map_err(StoreError::from)?;
+        while let Some(r) = found.next().map_err(StoreError::from)? {
+            let cells = (0..columns).map(|k| r.get_ref(k).map(to_json));
+            let row = cells.collect::<Result<Vec<Value>, _>>().map_err(StoreError::from)?;
+            take(&row)?;
+        }
+        Ok(())
     }
 }
 
-/// All tables of a yard.
-fn all_of(connection: &Connection) -> Result<Vec<Table>, StoreError> {
-    let mut out = Vec::with_capacity(TABLES.len());
-    for (name, order) in TABLES {
-        let mut query = connection.prepare(&format!("SELECT * FROM {name} ORDER BY {order}"))?;
-        let columns: Vec<String> = query.column_names().into_iter().map(str::to_owned).collect();
-        let mut rows = Vec::new();
-        let mut found = query.query([])?;
-        while let Some(r) = found.next()? {
-            let cells = (0..columns.len()).map(|k| r.get_ref(k).map(to_json));
-            rows.push(cells.collect::<Result<Vec<Value>, _>>()?);
-        }
-        out.push(Table { name: name.to_owned(), columns, rows });
-    }
-    Ok(out)
+/// Tables of a yard, in the order in which they refer to one another.
+pub fn table_names() -> impl Iterator<Item = &'static str> {
+    TABLES.iter().map(|(name, _)| *name)
+}
+
+/// All rows of a table; a yard's own name is its own.
+fn selecting(table: &str) -> Result<String, StoreError> {
+    let known = TABLES.iter().find(|(name, _)| *name == table);
+    let (name, order) = known.ok_or(StoreError::Missing("a yard has no such table"))?;
+    let own = if *name == "choice" { format!(" WHERE key <> '{IDENTITY}'") } else { String::new() };
+    Ok(format!("SELECT * FROM {name}{own} ORDER BY {order}"))
 }
 
 /// Whether nothing was said or marked yet.

@@ -92,7 +92,8 @@ fn a_removed_horse_leaves_no_row_behind_once_the_bin_is_emptied() {
     let (horse, _, _) = filled(&store);
     store.edit(store.all_clips().unwrap()[0].id, "f", &[gone("m")]).unwrap();
     store.undo(1, store.revision(1).unwrap()).unwrap();
-    store.edit(1, "g", &[gone("m")]).unwrap();
+    let other = Change { before: None, after: Some(mark("n", Origin::Stepped)) };
+    store.edit(1, "g", &[other]).unwrap();
     // Not of any horse: files that were looked at, hands, and contents without a clip.
     let apart = ["seen_file", "hand", "loose"];
     for (table, count) in rows(folder.path()) {

@@ -46,9 +46,6 @@ pub enum ArchiveError {
         /// Why.
         cause: StoreError,
     },
-    /// A film whose hash is not its name.
-    #[error("the film {0} inside is damaged")]
-    FilmDamaged(String),
     /// A film that cannot be written.
     #[error("the film {name} cannot be written: {cause}")]
     FilmWrite {

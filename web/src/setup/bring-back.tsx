@@ -51,8 +51,7 @@ export function BringBack() {
         <p role="status" className="mt-1">
           The yard is back: {back.data.horses} horses, {back.data.clips} clips, {back.data.films}{" "}
           films.{" "}
-          {back.data.missing > 0 &&
-            `Not in the ZIP: ${back.data.missing} ${back.data.missing === 1 ? "film" : "films"}; the marks of those clips are here. `}
+          {back.data.lacks && <strong className="text-clay">Not all of it: {back.data.lacks}. </strong>}
           Copies for stepping are being made.
         </p>
       )}

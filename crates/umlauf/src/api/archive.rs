@@ -1,14 +1,17 @@
 //! The whole yard as a download, and back again.
 
+use std::io::{BufWriter, Write};
+
 use axum::body::Body;
 use axum::http::{HeaderValue, header};
 use axum::response::Response;
-use futures_util::StreamExt as _;
+use futures_util::{StreamExt as _, stream};
 use serde::Serialize;
 use tokio::io::AsyncWriteExt as _;
-use tokio_util::io::ReaderStream;
+use tokio::sync::mpsc::Sender;
 use umlauf_store::StoreError;
 use utoipa::ToSchema;
+use zip::ZipWriter;
 
 use crate::api::extract::{Answer, State};
 use crate::archive::export;
@@ -16,35 +19,51 @@ use crate::archive::restore::{Restored, restore};
 use crate::problem::Problem;
 use crate::refused::Refused;
 
-/// The whole yard as a ZIP of JSON, CSV and footage.
+/// The whole yard as a ZIP of JSON, CSV and footage, packed while it is sent.
 #[utoipa::path(get, path = "/api/export",
     responses((status = 200, content_type = "application/zip", body = Vec<u8>), (status = "5XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn export(state: State) -> Result<Response, Refused> {
+pub async fn export(state: State) -> Response {
     let app = std::sync::Arc::clone(&state);
-    let file = tokio::task::spawn_blocking(move || -> Result<std::fs::File, Refused> {
-        use std::io::Seek as _;
-        // It has no name: it is gone when the download ends, however that may be.
-        let mut file = tempfile::tempfile_in(app.store.incoming_folder())?;
-        export::export(&app.store, &mut file)?;
-        file.rewind()?;
-        Ok(file)
-    })
-    .await??;
-    let bytes = file.metadata()?.len();
-    let mut response =
-        Response::new(Body::from_stream(ReaderStream::new(tokio::fs::File::from_std(file))));
+    // A few blocks wait at most: whoever takes them slowly holds up nothing but this.
+    let (send, receive) = tokio::sync::mpsc::channel(4);
+    tokio::task::spawn_blocking(move || {
+        let out = BufWriter::with_capacity(BLOCK, Sending(send.clone()));
+        if let Err(e) = export::export(&app.store, ZipWriter::new_stream(out)) {
+            tracing::warn!("the yard is not packed: {e}");
+            // The download breaks off, and is not taken for a whole one.
+            let _ = send.blocking_send(Err(std::io::Error::other(e)));
+        }
+    });
+    let blocks = stream::unfold(receive, |mut from| async { Some((from.recv().await?, from)) });
+    let mut response = Response::new(Body::from_stream(blocks));
     let headers = response.headers_mut();
     headers.insert(header::CONTENT_TYPE, HeaderValue::from_static("application/zip"));
-    headers.insert(header::CONTENT_LENGTH, HeaderValue::from(bytes));
     headers.insert(
         header::CONTENT_DISPOSITION,
         HeaderValue::from_static("attachment; filename=\"yard.umlauf.zip\""),
     );
-    Ok(response)
+    response
+}
+
+const BLOCK: usize = 1 << 18;
+
+/// What is written goes out.
+struct Sending(Sender<std::io::Result<Vec<u8>>>);
+
+impl Write for Sending {
+    fn write(&mut self, block: &[u8]) -> std::io::Result<usize> {
+        let gone = |_| std::io::Error::from(std::io::ErrorKind::BrokenPipe);
+        self.0.blocking_send(Ok(block.to_vec())).map_err(gone)?;
+        Ok(block.len())
+    }
+
+    fn flush(&mut self) -> std::io::Result<()> {
+        Ok(())
+    }
 }
 
 /// What came back from a ZIP.
-#[derive(Clone, Copy, Debug, Serialize, ToSchema)]
+#[derive(Clone, Debug, Serialize, ToSchema)]
 pub struct BroughtBack {
     /// Horses.
     pub horses: usize,
@@ -52,11 +71,11 @@ pub struct BroughtBack {
     pub clips: usize,
     /// Films.
     pub films: usize,
-    /// Films that the ZIP does not hold.
-    pub missing: usize,
+    /// What did not come back, in words.
+    pub lacks: Option<String>,
 }
 
-/// Puts a yard back from its ZIP, all or nothing; only where there is none yet.
+/// Puts a yard back from its ZIP, all of its tables or nothing, and the films that are sound; only where there is none yet.
 #[utoipa::path(post, path = "/api/import",
     request_body(content = Vec<u8>, content_type = "application/zip"),
     responses((status = 200, body = BroughtBack), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
@@ -81,6 +100,7 @@ pub async fn import(state: State, body: Body) -> Answer<BroughtBack> {
     let restored =
         tokio::task::spawn_blocking(move || restore(&app.store, packed.path())).await??;
     state.wake();
-    let Restored { horses, clips, films, missing } = restored;
-    Ok(axum::Json(BroughtBack { horses, clips, films, missing }))
+    let lacks = restored.lacks();
+    let Restored { horses, clips, films, .. } = restored;
+    Ok(axum::Json(BroughtBack { horses, clips, films, lacks }))
 }

@@ -1,12 +1,14 @@
 //! The films of a packed yard, each unpacked aside and held against its hash.
 
 use std::fs::File;
-use std::io::{BufReader, Read, Write as _};
+use std::io::{BufReader, Read};
 use std::path::Path;
 
 use umlauf_store::Store;
 use zip::ZipArchive;
+use zip::result::ZipError;
 
+use crate::archive::copied::{NotCopied, copied};
 use crate::archive_error::ArchiveError;
 
 /// A film is packed as it is; a tool that packs it again makes it little smaller. What grows by more is no film.
@@ -17,14 +19,17 @@ const GROWS: u64 = 8;
 pub struct Films {
     /// Contents whose film is here.
     pub here: Vec<String>,
-    /// Contents whose film the ZIP does not hold.
-    pub missing: usize,
+    /// Clips whose film the ZIP does not hold.
+    pub missing: Vec<String>,
+    /// Clips whose film is not what its name says.
+    pub damaged: Vec<String>,
 }
 
-/// Unpacks the films that clips of the yard `aside` name into its own folder.
+/// Unpacks the films that clips of the yard `aside` name into its own folder. One that is damaged is left out, and
+/// takes no other one along.
 ///
 /// # Errors
-/// When one is not what its name says, or cannot be written.
+/// When one cannot be written.
 pub fn unpacked(
     aside: &Store,
     zip: &mut ZipArchive<BufReader<File>>,
@@ -33,45 +38,49 @@ pub fn unpacked(
     let mut done: Vec<String> = Vec::new();
     for clip in aside.all_clips()?.into_iter().filter(|c| !c.footage.file.is_empty()) {
         let (content, name) = (clip.footage.content, clip.footage.file);
-        let short = || name.chars().take(40).collect::<String>();
         if done.contains(&content) {
             continue;
         }
         done.push(content.clone());
-        let Ok(packed) = zip.by_name(&format!("footage/{content}/{name}")) else {
-            films.missing += 1;
-            continue;
+        let clip_name: String = clip.name.chars().take(40).collect();
+        let packed = match zip.by_name(&format!("footage/{content}/{name}")) {
+            Ok(packed) => packed,
+            Err(ZipError::FileNotFound) => {
+                films.missing.push(clip_name);
+                continue;
+            }
+            Err(_) => {
+                films.damaged.push(clip_name);
+                continue;
+            }
         };
         let (whole, small) = (packed.size(), packed.compressed_size());
-        if whole != clip.footage.bytes || whole > small.saturating_mul(GROWS) {
-            return Err(ArchiveError::FilmDamaged(short()));
-        }
         let folder = aside.footage_folder(&content);
-        std::fs::create_dir_all(&folder)?;
-        let hash = unpack(packed.take(whole), &folder.join(&name))
-            .map_err(|cause| ArchiveError::FilmWrite { name: short(), cause })?;
-        if hash != content {
-            return Err(ArchiveError::FilmDamaged(short()));
+        let sound = whole == clip.footage.bytes && whole <= small.saturating_mul(GROWS) && {
+            std::fs::create_dir_all(&folder)?;
+            let unpacked = unpack(packed.take(whole), &folder.join(&name));
+            match unpacked {
+                Ok(hash) => hash == content,
+                Err(NotCopied::Read(_)) => false,
+                Err(NotCopied::Write(cause)) => {
+                    return Err(ArchiveError::FilmWrite { name: clip_name, cause });
+                }
+            }
+        };
+        if sound {
+            File::open(&folder)?.sync_all()?;
+            films.here.push(content);
+        } else {
+            films.damaged.push(clip_name);
         }
-        File::open(&folder)?.sync_all()?;
-        films.here.push(content);
     }
     Ok(films)
 }
 
-/// Writes what is read, and its BLAKE3 hash in hexadecimal.
-fn unpack(mut from: impl Read, to: &Path) -> std::io::Result<String> {
-    let mut out = File::create(to)?;
-    let mut hash = blake3::Hasher::new();
-    let mut block = vec![0; 1 << 16];
-    loop {
-        let n = from.read(&mut block)?;
-        if n == 0 {
-            break;
-        }
-        hash.update(&block[..n]);
-        out.write_all(&block[..n])?;
-    }
-    out.sync_all()?;
-    Ok(hash.finalize().to_hex().to_string())
+/// Writes what is read, for good, and gives its hash.
+fn unpack(from: impl Read, to: &Path) -> Result<String, NotCopied> {
+    let mut out = File::create(to).map_err(NotCopied::Write)?;
+    let hash = copied(from, &mut out)?;
+    out.sync_all().map_err(NotCopied::Write)?;
+    Ok(hash)
 }

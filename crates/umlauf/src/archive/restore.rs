@@ -12,6 +12,7 @@ use umlauf_store::{Store, StoreError};
 use zip::ZipArchive;
 
 use crate::archive::aside::{Aside, forget};
+use crate::archive::export::DOCUMENTS;
 use crate::archive::{document, films, readable};
 use crate::archive_error::ArchiveError;
 use crate::choices::comes_along;
@@ -21,9 +22,12 @@ use crate::choices::comes_along;
 const GROWS: u64 = 100;
 const AT_LEAST: u64 = 16 << 20;
 
-/// The document inside, no larger than a document is.
-fn opened(zip: &mut ZipArchive<BufReader<File>>) -> Result<impl Read, ArchiveError> {
-    let document = zip.by_name("yard.json").map_err(|_| ArchiveError::NoYard)?;
+/// A document inside, no larger than a document is.
+fn opened<'z>(
+    zip: &'z mut ZipArchive<BufReader<File>>,
+    name: &str,
+) -> Result<impl Read + 'z, ArchiveError> {
+    let document = zip.by_name(name).map_err(|_| ArchiveError::NoYard)?;
     let most = AT_LEAST.saturating_add(document.compressed_size().saturating_mul(GROWS));
     if document.size() > most {
         return Err(ArchiveError::TooLarge);
@@ -31,8 +35,35 @@ fn opened(zip: &mut ZipArchive<BufReader<File>>) -> Result<impl Read, ArchiveErr
     Ok(BufReader::new(document.take(most)))
 }
 
+/// The yard of a document inside, put together in a folder of its own and read through.
+fn of_document(
+    zip: &mut ZipArchive<BufReader<File>>,
+    name: &str,
+    folder: &Path,
+) -> Result<Store, ArchiveError> {
+    std::fs::create_dir(folder)?;
+    let version = document::version(opened(zip, name)?)?;
+    let brought = document::read(opened(zip, name)?, version, folder)?;
+    let brought = brought.finish(&comes_along).map_err(readable::tables)?;
+    readable::read_through(&brought)?;
+    Ok(brought)
+}
+
+/// The yard of the first document that is sound; what is wrong with the first one where none is.
+fn brought(zip: &mut ZipArchive<BufReader<File>>, aside: &Aside) -> Result<Store, ArchiveError> {
+    let mut wrong = None;
+    for (k, name) in DOCUMENTS.iter().enumerate() {
+        match of_document(zip, name, &aside.folder.join(k.to_string())) {
+            Ok(brought) => return Ok(brought),
+            Err(ArchiveError::Store(StoreError::Full)) => return Err(StoreError::Full.into()),
+            Err(e) => wrong = wrong.or(Some(e)),
+        }
+    }
+    Err(wrong.unwrap_or(ArchiveError::NoYard))
+}
+
 /// What came back.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Debug)]
 pub struct Restored {
     /// Horses.
     pub horses: usize,
@@ -40,12 +71,33 @@ pub struct Restored {
     pub clips: usize,
     /// Films.
     pub films: usize,
-    /// Films that the ZIP does not hold.
-    pub missing: usize,
+    /// Clips whose film the ZIP does not hold.
+    pub missing: Vec<String>,
+    /// Clips whose film in the ZIP is damaged.
+    pub damaged: Vec<String>,
 }
 
-/// Puts a yard from a ZIP into an empty one, all or nothing; copies for stepping are made when it
-/// is opened.
+impl Restored {
+    /// What did not come back, in words; `None` when all did.
+    pub fn lacks(&self) -> Option<String> {
+        let of = |clips: &[String], one: &str, more: &str| match clips {
+            [] => None,
+            [clip] => Some(format!("the film of {clip} {one}")),
+            clips => Some(format!("the films of {} {more}", clips.join(", "))),
+        };
+        let said: Vec<String> = [
+            of(&self.missing, "is not in there", "are not in there"),
+            of(&self.damaged, "is damaged and was left out", "are damaged and were left out"),
+        ]
+        .into_iter()
+        .flatten()
+        .collect();
+        (!said.is_empty()).then(|| format!("{}; the marks are here", said.join("; ")))
+    }
+}
+
+/// Puts a yard from a ZIP into an empty one, all of its tables or nothing, and those of its films that are sound; copies
+/// for stepping are made when it is opened.
 ///
 /// # Errors
 /// When the ZIP is none of a yard or is damaged, or the yard is not empty.
@@ -58,10 +110,7 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored, ArchiveError> {
         File::open(path).map_err(|cause| ArchiveError::Open { path: path.to_owned(), cause })?;
     let mut zip = ZipArchive::new(BufReader::new(file)).map_err(ArchiveError::NoZip)?;
     let aside = Aside::make(store)?;
-    let version = document::version(opened(&mut zip)?)?;
-    let brought = document::read(opened(&mut zip)?, version, &aside.folder)?;
-    let brought = brought.finish(&comes_along).map_err(readable::tables)?;
-    readable::read_through(&brought)?;
+    let brought = brought(&mut zip, &aside)?;
     let films = films::unpacked(&brought, &mut zip)?;
     let clips = brought.all_clips()?;
     let horses = brought.horses()?.len();
@@ -76,6 +125,6 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored, ArchiveError> {
         store.add_job(clip.id, JobKind::Proxy)?;
         store.add_job(clip.id, JobKind::Filmstrip)?;
     }
-    let missing = films.missing;
-    Ok(Restored { horses, clips: clips.len(), films: films.here.len(), missing })
+    let (films, missing, damaged) = (films.here.len(), films.missing, films.damaged);
+    Ok(Restored { horses, clips: clips.len(), films, missing, damaged })
 }

@@ -1,10 +1,13 @@
 //! `umlauf export` and `umlauf restore`: the yard as a ZIP and back.
 
-use std::path::PathBuf;
+use std::io::BufWriter;
+use std::path::{Path, PathBuf};
 
 use anyhow::{Context as _, Result};
 use clap::Args;
+use tempfile::NamedTempFile;
 use umlauf_store::Store;
+use zip::ZipWriter;
 
 use crate::archive::export;
 use crate::archive::restore::{self, Restored};
@@ -26,28 +29,40 @@ fn folder(args: &Archive) -> Result<PathBuf> {
     args.data.clone().map_or_else(|| data_folder("umlauf"), Ok)
 }
 
+/// The yard that is there: none is made.
 fn open_yard(args: &Archive) -> Result<Store> {
     let data = folder(args)?;
-    Store::open(&data, None)
+    anyhow::ensure!(
+        data.join(Store::FILE).is_file(),
+        "there is no yard in {}; give its folder with --data",
+        data.display()
+    );
+    opened(&data)
+}
+
+fn opened(data: &Path) -> Result<Store> {
+    Store::open(data, None)
         .with_context(|| format!("the yard in {} cannot be opened", data.display()))
 }
 
 /// Writes the yard to a ZIP.
 ///
 /// # Errors
-/// When the yard cannot be read or the ZIP not written.
+/// When the yard cannot be read or the ZIP not written; and when a film is missing in it or damaged, after the rest is
+/// written.
 pub fn export(args: &Archive) -> Result<()> {
     let store = open_yard(args)?;
     let cannot = || format!("{} cannot be written", args.file.display());
-    // Half a ZIP must not take the place of a whole one.
-    let part = args.file.with_extension("part");
-    let file = std::fs::File::create(&part).with_context(cannot)?;
-    if let Err(e) = export::export(&store, file) {
-        let _ = std::fs::remove_file(&part);
-        return Err(e.into());
-    }
-    std::fs::rename(&part, &args.file).with_context(cannot)?;
+    // Half a ZIP must not take the place of a whole one, nor anything else.
+    let beside = args.file.parent().filter(|p| !p.as_os_str().is_empty());
+    let part =
+        NamedTempFile::new_in(beside.unwrap_or_else(|| Path::new("."))).with_context(cannot)?;
+    let out = BufWriter::with_capacity(1 << 18, part.reopen().with_context(cannot)?);
+    let wrong = export::export(&store, ZipWriter::new(out))?;
+    part.as_file().sync_all().with_context(cannot)?;
+    part.persist(&args.file).with_context(cannot)?;
     println!("the yard is in {}", args.file.display());
+    anyhow::ensure!(wrong.is_empty(), "not all of it: {}", wrong.join("; "));
     Ok(())
 }
 
@@ -56,16 +71,14 @@ pub fn export(args: &Archive) -> Result<()> {
 /// # Errors
 /// When the ZIP is damaged or the yard is not empty.
 pub fn restore(args: &Archive) -> Result<()> {
-    let _held = Held::hold(&folder(args)?, "a restore")?;
-    let store = open_yard(args)?;
+    let data = folder(args)?;
+    let _held = Held::hold(&data, "a restore")?;
+    let store = opened(&data)?;
     swept(&store)?;
-    let Restored { horses, clips, films, missing } = restore::restore(&store, &args.file)
+    let restored = restore::restore(&store, &args.file)
         .with_context(|| format!("{} is not put back", args.file.display()))?;
-    let lacks = match missing {
-        0 => String::new(),
-        1 => "; 1 film is not in the ZIP".to_owned(),
-        n => format!("; {n} films are not in the ZIP"),
-    };
+    let lacks = restored.lacks().map_or_else(String::new, |lacks| format!("; {lacks}"));
+    let Restored { horses, clips, films, .. } = restored;
     println!(
         "the yard is back: {horses} horses, {clips} clips, {films} films{lacks}; copies for stepping are made when it is opened"
     );
