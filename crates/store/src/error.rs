@@ -33,6 +33,16 @@ pub enum StoreError {
     /// JSON in the yard's file cannot be read.
     #[error("the yard's file is damaged, or written by a later version: {0}")]
     Damaged(serde_json::Error),
+    /// The yard's file is gone, and what belongs to it is not.
+    #[error(
+        "{} is missing or empty, but {films} films are here: put the file back from a backup, or start with another --data; nothing was changed", file.display()
+    )]
+    Lost {
+        /// The file.
+        file: std::path::PathBuf,
+        /// How many contents lie beside it.
+        films: usize,
+    },
     /// SQLite failed.
     #[error("the yard's file could not be used: {0}")]
     Sqlite(rusqlite::Error),

@@ -70,7 +70,7 @@ impl Store {
             params![clip, seq, old, new],
         )?;
         put_settings(&tx, clip, &new)?;
-        finish(tx, clip)
+        self.finish(tx, clip)
     }
 
     /// Applies changes as one edit of the coach, all or none. An edit already in the journal (by `edit_id`) is
@@ -132,7 +132,7 @@ impl Store {
             let most = tag::MOST_TAGS;
             return Err(StoreError::Invalid(format!("a clip holds at most {most} aids and notes")));
         }
-        finish(tx, clip)?;
+        self.finish(tx, clip)?;
         self.follow(&connection, clip, &changes);
         Ok(())
     }
@@ -181,6 +181,16 @@ impl Store {
         )?)
     }
 
+    /// Acknowledges a change, and counts it.
+    fn finish(&self, tx: Transaction<'_>, clip: i64) -> Result<(), StoreError> {
+        tx.execute("UPDATE clip SET revision = revision + 1 WHERE id = ?1", [clip])?;
+        let count = "UPDATE given SET last = last + 1 WHERE kind = 'change' RETURNING last";
+        let count = tx.query_row(count, [], |r| r.get(0))?;
+        tx.commit()?;
+        self.counted(count);
+        Ok(())
+    }
+
     fn replay(
         &self,
         clip: i64,
@@ -225,15 +235,10 @@ impl Store {
             "UPDATE edit SET undone = ?3 WHERE clip = ?1 AND seq = ?2",
             params![clip, seq, undo],
         )?;
-        finish(tx, clip)?;
+        self.finish(tx, clip)?;
         self.follow(&connection, clip, &changes);
         Ok(true)
     }
-}
-
-fn finish(tx: Transaction<'_>, clip: i64) -> Result<(), StoreError> {
-    tx.execute("UPDATE clip SET revision = revision + 1 WHERE id = ?1", [clip])?;
-    Ok(tx.commit()?)
 }
 
 /// Begins an edit in the journal and gives its number; `None` when the journal has it already.

@@ -247,6 +247,8 @@ pub fn migrations() -> Migrations<'static> {
         INSERT INTO given SELECT 'session', coalesce(max(id), 0) FROM session;
         INSERT INTO given SELECT 'clip', coalesce(max(id), 0) FROM clip;
         INSERT INTO given SELECT 'job', coalesce(max(id), 0) FROM job;
+        -- Of changes this is how many were acknowledged.
+        INSERT INTO given VALUES ('change', 0);
         INSERT INTO given SELECT 'session_log', coalesce(max(id), 0) FROM session_log;
         CREATE TRIGGER horse_given AFTER INSERT ON horse BEGIN
             UPDATE given SET last = max(last, NEW.id) WHERE kind = 'horse'; END;

@@ -7,6 +7,7 @@ use rusqlite::Connection;
 
 use crate::connections::{Connections, Pin, Reading};
 use crate::content::is_content;
+use crate::count::Count;
 use crate::error::StoreError;
 use crate::mark::Recent;
 use crate::schema;
@@ -21,12 +22,16 @@ pub struct Store {
 /// The key of the choice that is a yard's own name among yards; it stays when another yard's tables come.
 pub(crate) const IDENTITY: &str = "yard";
 
+/// The key under which it is kept how many acknowledged changes are gone.
+pub(crate) const LOST: &str = "lost_changes";
+
 /// What all stores of one yard share.
 pub(crate) struct Yard {
     connections: Arc<Connections>,
     /// Marks of the clip that was looked at last, at one revision.
     pub(crate) recent: Mutex<Option<Recent>>,
     folder: PathBuf,
+    count: Mutex<Count>,
 }
 
 impl Store {
@@ -38,7 +43,8 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Io`] when the folder cannot be made, [`StoreError::Sqlite`] or
-    /// [`StoreError::Migration`] when the file cannot be used.
+    /// [`StoreError::Migration`] when the file cannot be used, [`StoreError::Lost`] when it is not there and its films
+    /// are.
     pub fn open(folder: &Path, limit_kib: Option<u64>) -> Result<Self, StoreError> {
         for needed in [folder.join("footage"), folder.join("incoming")] {
             std::fs::create_dir_all(&needed).map_err(|source| StoreError::Io {
@@ -47,6 +53,7 @@ impl Store {
             })?;
         }
         let file = folder.join(Self::FILE);
+        lost(folder, &file)?;
         let mut writer = Connections::open_writer(&file)?;
         schema::migrations().to_latest(&mut writer)?;
         writer.execute(
@@ -55,6 +62,8 @@ impl Store {
         )?;
         // What a killed program has deleted still stands in its log.
         checkpoint(&writer)?;
+        let mut count = Count::open(folder);
+        note_lost(&writer, &mut count)?;
         if let Some(kib) = limit_kib {
             let page: u64 = writer.query_row("PRAGMA page_size", [], |r| r.get(0))?;
             writer.pragma_update(None, "max_page_count", kib * 1024 / page)?;
@@ -63,6 +72,7 @@ impl Store {
             connections: Arc::new(Connections::new(writer, &file)),
             recent: Mutex::default(),
             folder: folder.to_owned(),
+            count: Mutex::new(count),
         };
         Ok(Self { yard: Arc::new(yard), pin: None })
     }
@@ -122,10 +132,41 @@ impl Store {
         }
     }
 
+    /// Notes how many changes were acknowledged.
+    pub(crate) fn counted(&self, changes: i64) {
+        self.yard.count.lock().unwrap_or_else(PoisonError::into_inner).put(changes);
+    }
+
     /// The marks that are kept in memory.
     pub(crate) fn recent(&self) -> MutexGuard<'_, Option<Recent>> {
         self.yard.recent.lock().unwrap_or_else(PoisonError::into_inner)
     }
+}
+
+/// A folder with films and no file that says what they are is no new yard.
+fn lost(folder: &Path, file: &Path) -> Result<(), StoreError> {
+    if std::fs::metadata(file).is_ok_and(|m| m.len() > 0) {
+        return Ok(());
+    }
+    let films = std::fs::read_dir(folder.join("footage")).into_iter().flatten().flatten();
+    let films = films.filter(|f| f.file_name().to_str().is_some_and(is_content)).count();
+    if films == 0 { Ok(()) } else { Err(StoreError::Lost { file: file.to_owned(), films }) }
+}
+
+/// Keeps in mind how many acknowledged changes the file does not have, and counts from it again.
+fn note_lost(connection: &Connection, count: &mut Count) -> Result<(), StoreError> {
+    let has = "SELECT last FROM given WHERE kind = 'change'";
+    let has: i64 = connection.query_row(has, [], |r| r.get(0))?;
+    let gone = count.says().unwrap_or(has) - has;
+    if gone > 0 {
+        connection.execute(
+            "INSERT INTO choice VALUES (?1, ?2)
+             ON CONFLICT DO UPDATE SET value = CAST(value AS INTEGER) + ?2",
+            rusqlite::params![LOST, gone],
+        )?;
+    }
+    count.put(has);
+    Ok(())
 }
 
 /// Moves the log into the file and empties it; where somebody reads, as far as it goes.

@@ -8,7 +8,7 @@ use umlauf_architecture::{Language, Plan, complaints, median_lines};
 /// Files from the bottom up.
 const PLAN: Plan<'static> = Plan {
     levels: &[
-        &["content", "error", "schema"],
+        &["content", "count", "error", "schema"],
         &["json", "person", "origin", "settings"],
         &["connections"],
         &["mark"],
@@ -18,7 +18,7 @@ const PLAN: Plan<'static> = Plan {
         &["clip", "coach_mark", "session_log"],
         &["marks", "tag"],
         &["found", "journal", "ride"],
-        &["bin", "archive"],
+        &["bin", "archive", "soundness"],
         &["bringing"],
         &["lib"],
     ],

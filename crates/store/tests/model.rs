@@ -136,6 +136,8 @@ proptest! {
         for (k, deed) in deeds.iter().enumerate() {
             let id = format!("edit-{k}");
             let revision = store.clip(clip).unwrap().revision;
+            // Whatever was done, marks are what their journal says of them.
+            prop_assert_eq!(store.disagreeing().unwrap(), []);
             match deed {
                 Deed::Put(places) => {
                     let mut next = model.seen().clone();
