@@ -9,6 +9,7 @@ pub mod archive;
 pub mod archive_error;
 pub mod arena;
 pub mod assets;
+pub mod check;
 pub mod choices;
 pub mod cli;
 pub mod clip;

@@ -22,7 +22,7 @@ const PROGRAM: Plan<'static> = Plan {
         &["intake"],
         &["jobs"],
         &["archive"],
-        &["leftovers"],
+        &["leftovers", "check"],
         &["api"],
         &["server"],
         &["demo"],

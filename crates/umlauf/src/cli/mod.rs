@@ -1,9 +1,10 @@
 //! The command line.
 //!
-//! Reading order: [`input`], [`analyse`], [`suggest`], [`listen`], [`import`], [`archive`], [`serve`].
+//! Reading order: [`input`], [`analyse`], [`suggest`], [`listen`], [`import`], [`archive`], [`check`], [`serve`].
 
 pub mod analyse;
 pub mod archive;
+pub mod check;
 pub mod import;
 pub mod input;
 pub mod listen;
@@ -34,6 +35,8 @@ enum Task {
     Export(archive::Archive),
     /// Put a yard from such a ZIP into an empty folder. Example: `umlauf restore yard.zip --data ~/Yard2`
     Restore(archive::Archive),
+    /// Say whether a yard is whole, and mend what can be mended. Example: `umlauf check --data ~/Umlauf`
+    Check(check::Check),
     /// Analyse a footfalls table. Example: `umlauf analyse ride.footfalls.csv --rein left --json`
     Analyse(analyse::Analyse),
     /// Look for hooves that stand and listen for hoofbeats in a film, and print a table of footfalls.
@@ -56,6 +59,7 @@ pub fn run() -> ExitCode {
         Task::Import(args) => import::run(&args),
         Task::Export(args) => archive::export(&args),
         Task::Restore(args) => archive::restore(&args),
+        Task::Check(args) => check::run(&args),
         Task::Analyse(args) => analyse::run(&args),
         Task::Suggest(args) => suggest::run(&args),
         Task::Listen(args) => listen::run(&args),

@@ -52,6 +52,9 @@ pub async fn take_in(
             Ok((s.clips_of_content(&wanted)?, session.filter(|id| shown.contains(id))))
         })
         .await?;
+    if let Some(clip) = known.first() {
+        mend(app, &content, &clip.footage.file, file).await?;
+    }
     let same = known.iter().find(|c| !c.removed && (session.is_none() || c.session == session));
     if let Some(clip) = same {
         return Ok(Taken::Known(clip.id));
@@ -98,6 +101,17 @@ pub async fn take_in(
     Ok(Taken::New(id))
 }
 
+/// Where the film that is kept of this content is missing or damaged, this one takes its place.
+async fn mend(app: &Arc<App>, content: &str, stored: &str, file: &Path) -> Result<(), Refused> {
+    let folder = app.store.footage_folder(content);
+    let (from, to, content) = (file.to_owned(), folder.join(stored), content.to_owned());
+    tokio::task::spawn_blocking(move || {
+        if hash(&to).is_ok_and(|is| is == content) { Ok(()) } else { put(&from, &folder, &to) }
+    })
+    .await??;
+    Ok(())
+}
+
 /// Puts a film into its content's folder, for good: whatever happens to the machine from here on, it is there. Where the
 /// disk can do so the file it came as stays beside it until its clip is there too.
 fn put(from: &Path, folder: &Path, to: &Path) -> std::io::Result<()> {
@@ -115,7 +129,10 @@ fn put(from: &Path, folder: &Path, to: &Path) -> std::io::Result<()> {
 }
 
 /// BLAKE3 of a file, hexadecimal.
-fn hash(path: &Path) -> std::io::Result<String> {
+///
+/// # Errors
+/// When it cannot be read.
+pub fn hash(path: &Path) -> std::io::Result<String> {
     let mut hasher = blake3::Hasher::new();
     hasher.update_reader(std::fs::File::open(path)?)?;
     Ok(hasher.finalize().to_hex().to_string())
