@@ -1,12 +1,13 @@
 //! What every handler shares: the store, the running jobs and the uploads being written.
 
-use std::collections::{HashMap, HashSet};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use tokio::sync::{Notify, watch};
 use umlauf_store::job::Queue;
 use umlauf_store::{Store, StoreError};
 
+use crate::check::finding::Finding;
 use crate::refused::Refused;
 use crate::room::with_room;
 
@@ -24,6 +25,23 @@ pub struct App {
     running: Mutex<HashMap<i64, watch::Sender<bool>>>,
     /// Uploads with a request writing to them.
     writing: Mutex<HashSet<String>>,
+    /// What was last found wrong with the yard, by what was looked at.
+    found: Mutex<BTreeMap<Looked, Vec<Finding>>>,
+    /// Held while a backup is made; why the latest one could not be.
+    pub backing_up: tokio::sync::Mutex<Option<String>>,
+}
+
+/// What is looked at, in the order in which it is told of.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Looked {
+    /// The yard's file.
+    Tables,
+    /// The film of a clip.
+    Film(i64),
+    /// Folders of no clip.
+    Folders,
+    /// The backups.
+    Backups,
 }
 
 /// An upload that this request alone may write to, until dropped.
@@ -45,6 +63,8 @@ impl App {
             watch: Notify::new(),
             running: Mutex::default(),
             writing: Mutex::default(),
+            found: Mutex::default(),
+            backing_up: tokio::sync::Mutex::default(),
         }))
     }
 
@@ -126,6 +146,16 @@ impl App {
     /// Waits until a job was added that may be of this queue.
     pub async fn job_added(&self, queue: Queue) {
         self.work[usize::from(queue == Queue::Looked)].notified().await;
+    }
+
+    /// Keeps what was found wrong with something that was looked at.
+    pub fn has_looked(&self, at: Looked, found: Vec<Finding>) {
+        locked(&self.found).insert(at, found);
+    }
+
+    /// All that was found wrong.
+    pub fn findings(&self) -> Vec<Finding> {
+        locked(&self.found).values().flatten().cloned().collect()
     }
 
     /// Notes that a job runs; what it returns turns true when the job shall stop.

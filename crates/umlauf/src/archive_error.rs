@@ -23,6 +23,14 @@ pub enum ArchiveError {
     /// The file is no ZIP.
     #[error("this is no ZIP: {0}")]
     NoZip(ZipError),
+    /// A folder without a backup that can be put back.
+    #[error("there is no backup in {} that can be put back{}", folder.display(), tried.iter().map(|t| format!("; {t}")).collect::<String>())]
+    NoBackup {
+        /// The folder.
+        folder: PathBuf,
+        /// What was tried, each with why not.
+        tried: Vec<String>,
+    },
     /// The ZIP has no yard in it.
     #[error("this ZIP holds no yard.json")]
     NoYard,

@@ -6,6 +6,12 @@ pub const KEYS: &str = "keys";
 /// The folder that is watched for new footage.
 pub const FOLDER: &str = "watched_folder";
 
+/// The folder that backups go into.
+pub const BACKUP_FOLDER: &str = "backup_folder";
+
+/// What the last good backup was.
+pub const BACKED_UP: &str = "backed_up";
+
 /// New footage is not looked at for footfalls.
 pub const FINDS_NOTHING: &str = "finds_nothing";
 

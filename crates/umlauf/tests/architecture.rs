@@ -7,9 +7,10 @@ use umlauf_architecture::{Language, Plan, complaints};
 /// Modules of the program from the bottom up.
 const PROGRAM: Plan<'static> = Plan {
     levels: &[
-        &["assets", "dates", "archive_error", "choices", "films", "held", "room"],
+        &["assets", "dates", "archive_error", "choices", "copied", "films", "held", "room"],
         &["refused"],
         &["problem"],
+        &["check"],
         &["clip"],
         &["document"],
         &["digest"],
@@ -22,7 +23,8 @@ const PROGRAM: Plan<'static> = Plan {
         &["intake"],
         &["jobs"],
         &["archive"],
-        &["leftovers", "check"],
+        &["leftovers", "backup"],
+        &["watchman"],
         &["api"],
         &["server"],
         &["demo"],

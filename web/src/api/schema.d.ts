@@ -38,6 +38,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where backups go, and the last good one. */
+        get: operations["backups"];
+        /** Chooses the folder that backups go into. */
+        put: operations["choose"];
+        /** Makes today's backup now. */
+        post: operations["back_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a yard back from the latest sound backup in a folder of the server's machine; only where there is none yet. */
+        post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is wrong with the yard, as far as it was looked at since it was opened. */
+        get: operations["check"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip}": {
         parameters: {
             query?: never;
@@ -418,7 +471,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole yard as a ZIP of JSON, CSV and footage. */
+        /** The whole yard as a ZIP of JSON, CSV and footage, packed while it is sent. */
         get: operations["export"];
         put?: never;
         post?: never;
@@ -573,7 +626,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts a yard back from its ZIP, all or nothing; only where there is none yet. */
+        /** Puts a yard back from its ZIP, all of its tables or nothing, and the films that are sound; only where there is none yet. */
         post: operations["import"];
         delete?: never;
         options?: never;
@@ -942,6 +995,22 @@ export interface components {
             horse?: number | null;
             row?: components["schemas"]["RowAsked"] | null;
         };
+        /** @description Backups of the yard. */
+        Backups: {
+            /** @description Whether one is being made. */
+            at_work: boolean;
+            /** @description Folder on the server's machine that they go into; `null`: none are made. */
+            folder?: string | null;
+            /** @description Films that are not in it as they should be, each with why. */
+            lacks: string[];
+            /**
+             * Format: date
+             * @description Day of the last good one.
+             */
+            last?: string | null;
+            /** @description Why the latest could not be made. */
+            trouble?: string | null;
+        };
         /** @description A point of a track bar, clicked. */
         BarClick: {
             /**
@@ -1092,8 +1161,8 @@ export interface components {
             films: number;
             /** @description Horses. */
             horses: number;
-            /** @description Films that the ZIP does not hold. */
-            missing: number;
+            /** @description What did not come back, in words. */
+            lacks?: string | null;
         };
         /** @description What the coach says of a clip's scale. Metres; pixels of the picture as shown. */
         Calibration: {
@@ -2107,6 +2176,17 @@ export interface components {
             /** @description Strides expected, by gait. */
             strides: components["schemas"]["StridesExpected"][];
         };
+        /** @description Something that is wrong with a yard, in words for its coach. */
+        Finding: {
+            /** @description What that means. */
+            means: string;
+            /** @description Whether it was mended as it was found. */
+            mended: boolean;
+            /** @description What to do. */
+            todo: string;
+            /** @description What is wrong. */
+            what: string;
+        };
         /** @description A finding. */
         FindingSaid: {
             /** @description Place of its bout in `bouts`. */
@@ -2137,6 +2217,16 @@ export interface components {
             title: string;
             /** @description What to ride. */
             try: string[];
+        };
+        /** @description What is wrong with the yard. */
+        Findings: {
+            /** @description Each with what to do; none when all that was looked at is well. */
+            findings: components["schemas"]["Finding"][];
+        };
+        /** @description A folder on the server's machine. */
+        Folder: {
+            /** @description Its way from the root; `null`: none. */
+            folder?: string | null;
         };
         /** @description Footfalls that were foretold, in order of time; none of them counts before it is accepted. */
         Foretold: {
@@ -3763,6 +3853,133 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+        };
+    };
+    choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Folder"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    back_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Folder"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtBack"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
                 };
             };
         };

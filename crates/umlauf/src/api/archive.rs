@@ -14,7 +14,7 @@ use utoipa::ToSchema;
 use zip::ZipWriter;
 
 use crate::api::extract::{Answer, State};
-use crate::archive::export;
+use crate::archive::export::{self, Films};
 use crate::archive::restore::{Restored, restore};
 use crate::problem::Problem;
 use crate::refused::Refused;
@@ -28,7 +28,7 @@ pub async fn export(state: State) -> Response {
     let (send, receive) = tokio::sync::mpsc::channel(4);
     tokio::task::spawn_blocking(move || {
         let out = BufWriter::with_capacity(BLOCK, Sending(send.clone()));
-        if let Err(e) = export::export(&app.store, ZipWriter::new_stream(out)) {
+        if let Err(e) = export::export(&app.store, ZipWriter::new_stream(out), Films::Inside) {
             tracing::warn!("the yard is not packed: {e}");
             // The download breaks off, and is not taken for a whole one.
             let _ = send.blocking_send(Err(std::io::Error::other(e)));
@@ -75,6 +75,16 @@ pub struct BroughtBack {
     pub lacks: Option<String>,
 }
 
+impl BroughtBack {
+    /// In words: what came back, and what was passed over for it.
+    pub fn of(restored: &Restored, passed_over: &[String]) -> Self {
+        let Restored { horses, clips, films, .. } = *restored;
+        let lacks: Vec<String> = passed_over.iter().cloned().chain(restored.lacks()).collect();
+        let lacks = (!lacks.is_empty()).then(|| lacks.join("; "));
+        Self { horses, clips, films, lacks }
+    }
+}
+
 /// Puts a yard back from its ZIP, all of its tables or nothing, and the films that are sound; only where there is none yet.
 #[utoipa::path(post, path = "/api/import",
     request_body(content = Vec<u8>, content_type = "application/zip"),
@@ -100,7 +110,5 @@ pub async fn import(state: State, body: Body) -> Answer<BroughtBack> {
     let restored =
         tokio::task::spawn_blocking(move || restore(&app.store, packed.path())).await??;
     state.wake();
-    let lacks = restored.lacks();
-    let Restored { horses, clips, films, .. } = restored;
-    Ok(axum::Json(BroughtBack { horses, clips, films, lacks }))
+    Ok(axum::Json(BroughtBack::of(&restored, &[])))
 }

@@ -20,6 +20,7 @@ pub mod report;
 pub mod routes;
 pub mod session;
 pub mod setup;
+pub mod trust;
 pub mod upload;
 pub mod vocabulary;
 pub mod yard;

@@ -8,7 +8,7 @@ use utoipa_axum::routes;
 
 use crate::api::{
     analyse, archive, arena, bin, clip, compare, edit, found, ground, horse, job, record, report,
-    session, setup, upload, vocabulary, yard,
+    session, setup, trust, upload, vocabulary, yard,
 };
 use crate::app::App;
 
@@ -60,6 +60,9 @@ pub(crate) fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(report::csv))
         .routes(routes!(archive::export))
         .routes(routes!(archive::import))
+        .routes(routes!(trust::check))
+        .routes(routes!(trust::backups, trust::choose, trust::back_up))
+        .routes(routes!(trust::restore))
         .routes(routes!(edit::revision))
         .routes(routes!(edit::edit))
         .routes(routes!(edit::undo))

@@ -11,9 +11,9 @@ use umlauf_store::clip::Clip;
 use zip::write::SimpleFileOptions;
 use zip::{CompressionMethod, ZipWriter};
 
-use crate::archive::copied::copied;
 use crate::archive_error::{ArchiveError, SCHEMA};
 use crate::clip::{clock, reading};
+use crate::copied::copied;
 
 type Result<T> = std::result::Result<T, ArchiveError>;
 
@@ -34,12 +34,25 @@ worked out from the marks. Put it back into an empty folder with `umlauf restore
 the page Setup of an empty yard.
 ";
 
+/// Where the films are of a yard that is packed.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Films {
+    /// In the ZIP.
+    Inside,
+    /// Somewhere else.
+    Beside,
+}
+
 /// Packs the yard into a ZIP, row by row and block by block: it may be larger than memory. Gives the films that are not
 /// in it as they should be, each with why.
 ///
 /// # Errors
 /// When the store or a film cannot be read, or the ZIP not written.
-pub fn export<W: Write + Seek>(store: &Store, mut zip: ZipWriter<W>) -> Result<Vec<String>> {
+pub fn export<W: Write + Seek>(
+    store: &Store,
+    mut zip: ZipWriter<W>,
+    films: Films,
+) -> Result<Vec<String>> {
     let packed = SimpleFileOptions::default()
         .compression_method(CompressionMethod::Deflated)
         .large_file(true);
@@ -62,7 +75,7 @@ pub fn export<W: Write + Seek>(store: &Store, mut zip: ZipWriter<W>) -> Result<V
         zip.start_file(format!("clips/{}.footfalls.csv", clip.id), packed)?;
         zip.write_all(footfalls(&store, &clip)?.as_bytes())?;
         let content = &clip.footage.content;
-        if clip.footage.file.is_empty() || written.contains(content) {
+        if films == Films::Beside || clip.footage.file.is_empty() || written.contains(content) {
             continue;
         }
         written.push(content.clone());

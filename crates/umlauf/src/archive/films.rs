@@ -8,8 +8,8 @@ use umlauf_store::Store;
 use zip::ZipArchive;
 use zip::result::ZipError;
 
-use crate::archive::copied::{NotCopied, copied};
 use crate::archive_error::ArchiveError;
+use crate::copied::{NotCopied, copied};
 
 /// A film is packed as it is; a tool that packs it again makes it little smaller. What grows by more is no film.
 const GROWS: u64 = 8;
@@ -25,14 +25,15 @@ pub struct Films {
     pub damaged: Vec<String>,
 }
 
-/// Unpacks the films that clips of the yard `aside` name into its own folder. One that is damaged is left out, and
-/// takes no other one along.
+/// Unpacks the films that clips of the yard `aside` name into its own folder. What the ZIP does not hold is taken from
+/// the folder of films `beside` it, as a backup has it. One that is damaged is left out, and takes no other one along.
 ///
 /// # Errors
 /// When one cannot be written.
 pub fn unpacked(
     aside: &Store,
     zip: &mut ZipArchive<BufReader<File>>,
+    beside: &Path,
 ) -> Result<Films, ArchiveError> {
     let mut films = Films::default();
     let mut done: Vec<String> = Vec::new();
@@ -43,28 +44,36 @@ pub fn unpacked(
         }
         done.push(content.clone());
         let clip_name: String = clip.name.chars().take(40).collect();
-        let packed = match zip.by_name(&format!("footage/{content}/{name}")) {
-            Ok(packed) => packed,
+        let folder = aside.footage_folder(&content);
+        let to = folder.join(&name);
+        let came = match zip.by_name(&format!("footage/{content}/{name}")) {
+            Ok(packed) => {
+                let (whole, small) = (packed.size(), packed.compressed_size());
+                if whole != clip.footage.bytes || whole > small.saturating_mul(GROWS) {
+                    films.damaged.push(clip_name);
+                    continue;
+                }
+                std::fs::create_dir_all(&folder)?;
+                unpack(packed.take(whole), &to)
+            }
             Err(ZipError::FileNotFound) => {
-                films.missing.push(clip_name);
-                continue;
+                let Ok(film) = File::open(beside.join(&content).join(&name)) else {
+                    films.missing.push(clip_name);
+                    continue;
+                };
+                std::fs::create_dir_all(&folder)?;
+                unpack(film.take(clip.footage.bytes), &to)
             }
             Err(_) => {
                 films.damaged.push(clip_name);
                 continue;
             }
         };
-        let (whole, small) = (packed.size(), packed.compressed_size());
-        let folder = aside.footage_folder(&content);
-        let sound = whole == clip.footage.bytes && whole <= small.saturating_mul(GROWS) && {
-            std::fs::create_dir_all(&folder)?;
-            let unpacked = unpack(packed.take(whole), &folder.join(&name));
-            match unpacked {
-                Ok(hash) => hash == content,
-                Err(NotCopied::Read(_)) => false,
-                Err(NotCopied::Write(cause)) => {
-                    return Err(ArchiveError::FilmWrite { name: clip_name, cause });
-                }
+        let sound = match came {
+            Ok(hash) => hash == content,
+            Err(NotCopied::Read(_)) => false,
+            Err(NotCopied::Write(cause)) => {
+                return Err(ArchiveError::FilmWrite { name: clip_name, cause });
             }
         };
         if sound {

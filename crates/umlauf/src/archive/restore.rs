@@ -62,6 +62,29 @@ fn brought(zip: &mut ZipArchive<BufReader<File>>, aside: &Aside) -> Result<Store
     Err(wrong.unwrap_or(ArchiveError::NoYard))
 }
 
+/// Whether a yard can be made of a ZIP: it is put together in an empty folder, and every page read once.
+///
+/// # Errors
+/// As [`restore`].
+pub fn proved(path: &Path, folder: &Path) -> Result<Store, ArchiveError> {
+    let mut zip = opened_zip(path)?;
+    // Each of the two documents has to do.
+    let mut made = None;
+    for (k, name) in DOCUMENTS.iter().enumerate() {
+        made = Some(of_document(&mut zip, name, &folder.join(k.to_string()))?);
+    }
+    made.ok_or(ArchiveError::NoYard)
+}
+
+fn opened_zip(path: &Path) -> Result<ZipArchive<BufReader<File>>, ArchiveError> {
+    let file =
+        File::open(path).map_err(|cause| ArchiveError::Open { path: path.to_owned(), cause })?;
+    ZipArchive::new(BufReader::new(file)).map_err(ArchiveError::NoZip)
+}
+
+/// Name of the folder of films beside a backup's ZIPs.
+pub const FILMS: &str = "films";
+
 /// What came back.
 #[derive(Clone, Debug)]
 pub struct Restored {
@@ -106,12 +129,10 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored, ArchiveError> {
     if !store.tables_are_empty()? {
         return Err(StoreError::Invalid(NOT_EMPTY.into()).into());
     }
-    let file =
-        File::open(path).map_err(|cause| ArchiveError::Open { path: path.to_owned(), cause })?;
-    let mut zip = ZipArchive::new(BufReader::new(file)).map_err(ArchiveError::NoZip)?;
+    let mut zip = opened_zip(path)?;
     let aside = Aside::make(store)?;
     let brought = brought(&mut zip, &aside)?;
-    let films = films::unpacked(&brought, &mut zip)?;
+    let films = films::unpacked(&brought, &mut zip, &path.with_file_name(FILMS))?;
     let clips = brought.all_clips()?;
     let horses = brought.horses()?.len();
     let done =

@@ -11,7 +11,7 @@ use umlauf_store::job::JobKind;
 use umlauf_store::{Store, StoreError};
 
 use crate::check::finding::Finding;
-use crate::intake::take::hash;
+use crate::copied::hash;
 
 /// Looks at the film of a clip, every byte of it.
 pub fn film(store: &Store, clip: &Clip) -> Option<Finding> {

@@ -5,12 +5,15 @@ use std::path::{Path, PathBuf};
 
 use anyhow::{Context as _, Result};
 use clap::Args;
+use jiff::Zoned;
 use tempfile::NamedTempFile;
 use umlauf_store::Store;
 use zip::ZipWriter;
 
-use crate::archive::export;
+use crate::archive::export::{self, Films};
 use crate::archive::restore::{self, Restored};
+use crate::backup::daily;
+use crate::backup::put_back::put_back;
 use crate::cli::input::data_folder;
 use crate::held::Held;
 use crate::leftovers::swept;
@@ -18,7 +21,7 @@ use crate::leftovers::swept;
 /// Options of an archive.
 #[derive(Args)]
 pub struct Archive {
-    /// The ZIP.
+    /// The ZIP; for `backup` and `restore` it may be a folder of backups.
     file: PathBuf,
     /// Folder of the yard (default: `umlauf` in your data folder).
     #[arg(long)]
@@ -58,7 +61,7 @@ pub fn export(args: &Archive) -> Result<()> {
     let part =
         NamedTempFile::new_in(beside.unwrap_or_else(|| Path::new("."))).with_context(cannot)?;
     let out = BufWriter::with_capacity(1 << 18, part.reopen().with_context(cannot)?);
-    let wrong = export::export(&store, ZipWriter::new(out))?;
+    let wrong = export::export(&store, ZipWriter::new(out), Films::Inside)?;
     part.as_file().sync_all().with_context(cannot)?;
     part.persist(&args.file).with_context(cannot)?;
     println!("the yard is in {}", args.file.display());
@@ -66,7 +69,23 @@ pub fn export(args: &Archive) -> Result<()> {
     Ok(())
 }
 
-/// Puts a yard back from a ZIP.
+/// Brings the yard's backup of today into a folder, and writes a ZIP where a file is named.
+///
+/// # Errors
+/// As [`export`]; when the backup cannot be written or not be read back.
+pub fn back_up(args: &Archive) -> Result<()> {
+    if !args.file.is_dir() {
+        return export(args);
+    }
+    let store = open_yard(args)?;
+    let last = daily::back_up(&store, &args.file, Zoned::now().date())
+        .with_context(|| format!("no backup in {}", args.file.display()))?;
+    println!("the backup of {} is in {}, and was read back", last.day, args.file.display());
+    anyhow::ensure!(last.lacks.is_empty(), "not all of it: {}", last.lacks.join("; "));
+    Ok(())
+}
+
+/// Puts a yard back from a ZIP, or from the latest sound backup in a folder.
 ///
 /// # Errors
 /// When the ZIP is damaged or the yard is not empty.
@@ -75,9 +94,14 @@ pub fn restore(args: &Archive) -> Result<()> {
     let _held = Held::hold(&data, "a restore")?;
     let store = opened(&data)?;
     swept(&store)?;
-    let restored = restore::restore(&store, &args.file)
-        .with_context(|| format!("{} is not put back", args.file.display()))?;
-    let lacks = restored.lacks().map_or_else(String::new, |lacks| format!("; {lacks}"));
+    let (restored, passed_over) = if args.file.is_dir() {
+        put_back(&store, &args.file)
+    } else {
+        restore::restore(&store, &args.file).map(|restored| (restored, vec![]))
+    }
+    .with_context(|| format!("{} is not put back", args.file.display()))?;
+    let lacks: String =
+        passed_over.into_iter().chain(restored.lacks()).map(|lacks| format!("; {lacks}")).collect();
     let Restored { horses, clips, films, .. } = restored;
     println!(
         "the yard is back: {horses} horses, {clips} clips, {films} films{lacks}; copies for stepping are made when it is opened"

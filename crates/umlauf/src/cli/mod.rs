@@ -33,7 +33,11 @@ enum Task {
     Import(import::Import),
     /// Write the whole yard to a ZIP of JSON, CSV and footage. Example: `umlauf export yard.zip`
     Export(archive::Archive),
-    /// Put a yard from such a ZIP into an empty folder. Example: `umlauf restore yard.zip --data ~/Yard2`
+    /// Bring the yard's backup of today into a folder, say on a stick: each film once, read back as it is written.
+    /// Example: `umlauf backup /media/stick`
+    Backup(archive::Archive),
+    /// Put a yard from such a ZIP, or from a folder of backups, into an empty folder.
+    /// Example: `umlauf restore yard.zip --data ~/Yard2`
     Restore(archive::Archive),
     /// Say whether a yard is whole, and mend what can be mended. Example: `umlauf check --data ~/Umlauf`
     Check(check::Check),
@@ -58,6 +62,7 @@ pub fn run() -> ExitCode {
         Task::Serve(server) => serve::run(&server, "umlauf", false),
         Task::Import(args) => import::run(&args),
         Task::Export(args) => archive::export(&args),
+        Task::Backup(args) => archive::back_up(&args),
         Task::Restore(args) => archive::restore(&args),
         Task::Check(args) => check::run(&args),
         Task::Analyse(args) => analyse::run(&args),

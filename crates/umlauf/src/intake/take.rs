@@ -9,6 +9,7 @@ use umlauf_store::job::JobKind;
 
 use crate::app::App;
 use crate::choices::FINDS_NOTHING;
+use crate::copied::hash;
 use crate::films::kind_of_film;
 use crate::refused::Refused;
 
@@ -126,16 +127,6 @@ fn put(from: &Path, folder: &Path, to: &Path) -> std::io::Result<()> {
         std::fs::File::open(folder)?.sync_all()?;
     }
     Ok(())
-}
-
-/// BLAKE3 of a file, hexadecimal.
-///
-/// # Errors
-/// When it cannot be read.
-pub fn hash(path: &Path) -> std::io::Result<String> {
-    let mut hasher = blake3::Hasher::new();
-    hasher.update_reader(std::fs::File::open(path)?)?;
-    Ok(hasher.finalize().to_hex().to_string())
 }
 
 /// The file's ending, if it is one of films: what else it calls itself is not taken over.

@@ -15,7 +15,7 @@ use crate::held::Held;
 use crate::intake::watch;
 use crate::leftovers::swept;
 use crate::server::router;
-use crate::{digest, jobs, room};
+use crate::{digest, jobs, room, watchman};
 
 /// Where to listen and which yard to open.
 #[derive(Clone, Debug)]
@@ -60,6 +60,8 @@ pub async fn serve(
         tokio::spawn(jobs::work(Arc::clone(&app), queue));
     }
     tokio::spawn(watch::watch(Arc::clone(&app)));
+    tokio::spawn(watchman::hourly(Arc::clone(&app)));
+    tokio::spawn(watchman::films(Arc::clone(&app)));
     let refreshed = Arc::clone(&app);
     // A thread of its own: the server must not wait for it when it stops.
     std::thread::spawn(move || {

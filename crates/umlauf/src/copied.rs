@@ -1,6 +1,8 @@
 //! Bytes from one place to another, with their hash.
 
+use std::fs::File;
 use std::io::{Read, Write};
+use std::path::Path;
 
 /// Why bytes did not get from one place to another.
 #[derive(Debug)]
@@ -34,4 +36,14 @@ pub fn copied(mut from: impl Read, to: &mut impl Write) -> Result<String, NotCop
         hash.update(&block[..n]);
         to.write_all(&block[..n]).map_err(NotCopied::Write)?;
     }
+}
+
+/// BLAKE3 of a file, hexadecimal.
+///
+/// # Errors
+/// When it cannot be read.
+pub fn hash(path: &Path) -> std::io::Result<String> {
+    let mut hasher = blake3::Hasher::new();
+    hasher.update_reader(File::open(path)?)?;
+    Ok(hasher.finalize().to_hex().to_string())
 }

@@ -1,0 +1,94 @@
+//! Looks after the yard while it is served: whether its file is whole, each film in its turn, a backup a day.
+
+use std::sync::Arc;
+use std::time::{Duration, Instant};
+
+use jiff::Zoned;
+use jiff::civil::Date;
+
+use crate::app::{App, Looked};
+use crate::backup::daily;
+use crate::check::{films, tables};
+use crate::refused::Refused;
+
+/// Between two looks at whether a backup is due, and at the yard's file.
+const HOUR: Duration = Duration::from_secs(3600);
+
+/// For each second that a film is read nothing is read for so many: the desk comes first.
+const RESTS: u32 = 20;
+
+/// Looks at the yard's file and makes the backup of the day, until the program ends.
+pub async fn hourly(app: Arc<App>) {
+    for hour in 0u64.. {
+        // At a start somebody waits; once a day it is looked at whole.
+        let quick = hour % 24 != 1;
+        match app.with(move |s| tables::tables(s, quick, false)).await {
+            Ok(_) if quick && hour > 0 => {}
+            Ok(found) => app.has_looked(Looked::Tables, found),
+            Err(e) => tracing::warn!("the yard’s file is not looked at: {e}"),
+        }
+        if let Err(e) = back_up_if_due(&app).await {
+            tracing::warn!("no backup: {e}");
+        }
+        if let Err(e) = say_of_backups(&app).await {
+            tracing::warn!("nothing is said of backups: {e}");
+        }
+        tokio::time::sleep(HOUR).await;
+    }
+}
+
+/// Reads every film once a day at the most, a little at a time, until the program ends.
+pub async fn films(app: Arc<App>) {
+    loop {
+        let begun = Instant::now();
+        let clips = app.with(umlauf_store::Store::all_clips).await.unwrap_or_default();
+        for clip in clips.into_iter().filter(|c| !c.footage.file.is_empty() && !c.removed) {
+            let (id, reading) = (clip.id, Instant::now());
+            match app.with(move |s| Ok(films::film(s, &clip))).await {
+                Ok(found) => app.has_looked(Looked::Film(id), found.into_iter().collect()),
+                Err(e) => tracing::warn!("the film of clip {id} is not looked at: {e}"),
+            }
+            tokio::time::sleep(RESTS * reading.elapsed()).await;
+        }
+        if let Ok(found) = app.with(films::of_no_clip).await {
+            app.has_looked(Looked::Folders, found.into_iter().collect());
+        }
+        tokio::time::sleep((24 * HOUR).saturating_sub(begun.elapsed()).max(HOUR)).await;
+    }
+}
+
+/// Makes today's backup unless there is one, or no folder for it.
+async fn back_up_if_due(app: &Arc<App>) -> Result<(), Refused> {
+    let (folder, last) = app.with(|s| Ok((daily::folder(s)?, daily::last(s)?))).await?;
+    let due = folder.is_some() && last.as_ref().is_none_or(|l| l.day != today());
+    if due { back_up(app).await.map(|_| ()) } else { Ok(()) }
+}
+
+/// Makes today's backup now.
+///
+/// # Errors
+/// When there is no folder for it, or it cannot be made.
+pub async fn back_up(app: &Arc<App>) -> Result<daily::Last, Refused> {
+    let folder = app.with(daily::folder).await?;
+    let folder = folder.ok_or_else(|| Refused::invalid("choose a folder for backups first"))?;
+    let made = {
+        let mut trouble = app.backing_up.lock().await;
+        let made = app.ask(move |s| Ok(daily::back_up(s, &folder, today())?)).await;
+        *trouble = made.as_ref().err().map(ToString::to_string);
+        made
+    };
+    say_of_backups(app).await?;
+    made
+}
+
+/// Keeps what there is to say of the backups.
+async fn say_of_backups(app: &Arc<App>) -> Result<(), Refused> {
+    let last = app.with(daily::last).await?;
+    let trouble = app.backing_up.lock().await.clone();
+    app.has_looked(Looked::Backups, daily::findings(last.as_ref(), trouble.as_deref(), today()));
+    Ok(())
+}
+
+fn today() -> Date {
+    Zoned::now().date()
+}
