@@ -1,4 +1,6 @@
-import { writeFile } from "node:fs/promises";
+import { mkdtemp, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 
 import { expect, test } from "@playwright/test";
 
@@ -22,6 +24,22 @@ test("the yard goes out as a ZIP and comes back on an empty yard’s page", asyn
   await page.goto("/");
   const horses = await heads();
 
+  // A stick with its backups, and what is said where there is none.
+  const stick = await mkdtemp(join(tmpdir(), "stick-"));
+  await page.goto("/setup");
+  const backups = page.getByRole("region", { name: "Backups" });
+  await expect(backups.getByRole("status")).toContainText("No backups are made");
+  await backups.getByLabel("Folder for backups").fill(join(stick, "nowhere"));
+  await backups.getByRole("button", { name: "Save" }).click();
+  await expect(backups.getByRole("alert")).toContainText("there is no folder");
+  await backups.getByLabel("Folder for backups").fill(stick);
+  await backups.getByRole("button", { name: "Save" }).click();
+  await expect(backups.getByRole("status")).toHaveText("No backup has been made yet.");
+  await backups.getByRole("button", { name: "Back up now" }).click();
+  await expect(backups.getByRole("status")).toContainText("The last good backup is of", {
+    timeout: 60_000,
+  });
+
   await page.goto(`${empty}/setup`);
   const file = page.getByLabel("A yard’s ZIP");
   await file.setInputFiles({
@@ -29,11 +47,14 @@ test("the yard goes out as a ZIP and comes back on an empty yard’s page", asyn
     buffer: Buffer.from("no ZIP at all"),
   });
   await expect(page.getByRole("alert")).toContainText("this is no ZIP");
-  await file.setInputFiles(zip);
+  // Three actions on an empty machine: Setup, the folder, the button.
+  await page.getByLabel("Or the folder of its backups").fill(stick);
+  await page.getByRole("button", { name: "Put it back from there" }).click();
   await expect(page.getByRole("status").filter({ hasText: "The yard is back" })).toContainText(
     /6 horses, \d+ clips, \d+ films/,
     { timeout: 60_000 },
   );
+  await rm(stick, { recursive: true });
   await page.goto(`${empty}/`);
   expect((await heads()).filter((h) => horses.includes(h)).length).toBeGreaterThanOrEqual(6);
   await page.getByRole("link", { name: "Distel", exact: true }).first().click();

@@ -22,10 +22,7 @@ pub fn swept(store: &Store) -> Result<(), StoreError> {
         what: "what an earlier start has left cannot be removed".into(),
         source,
     };
-    came_of_nothing(store)?
-        .iter()
-        .try_for_each(|file| std::fs::remove_file(file))
-        .map_err(cannot)?;
+    came_of_nothing(store)?.iter().try_for_each(std::fs::remove_file).map_err(cannot)?;
     for folder in std::fs::read_dir(store.folder().join("footage")).map_err(cannot)?.flatten() {
         // What is no folder holds none.
         for file in std::fs::read_dir(folder.path()).into_iter().flatten().flatten() {

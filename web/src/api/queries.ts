@@ -26,6 +26,16 @@ export const spaceQuery = queryOptions({
   queryFn: () => taken(api.GET("/api/space")),
 });
 
+export const checkQuery = queryOptions({
+  queryKey: ["check"],
+  queryFn: () => taken(api.GET("/api/check")),
+});
+
+export const backupsQuery = queryOptions({
+  queryKey: ["backups"],
+  queryFn: () => taken(api.GET("/api/backups")),
+});
+
 export const setupQuery = queryOptions({
   queryKey: ["setup"],
   queryFn: () => taken(api.GET("/api/setup")),

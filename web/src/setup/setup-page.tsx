@@ -3,7 +3,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, taken } from "../api/client";
 import { handQuery, setupQuery, spaceQuery } from "../api/queries";
 import { Button } from "../ui/button";
+import { Troubles } from "../ui/troubles";
 import { Screens } from "../ui/screens";
+import { Backups } from "./backups";
 import { Bin } from "./bin";
 import { Finds } from "./finds";
 import { gigabytes } from "./gigabytes";
@@ -25,6 +27,8 @@ export function SetupPage() {
             : "Opening …"}
         </h1>
       </header>
+      <Troubles />
+      <Backups />
       {setup.data && <WatchedFolder folder={setup.data.watched_folder ?? ""} />}
       {setup.data && <Finds setup={setup.data} />}
       {space.data && <Bin space={space.data} />}

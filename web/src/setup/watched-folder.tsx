@@ -23,8 +23,8 @@ export function WatchedFolder({ folder }: { folder: string }) {
     <section className="border-line border-b py-4">
       <h2 className="text-lg font-medium">Watched folder</h2>
       <p className="text-soft max-w-[70ch] text-sm">
-        New footage in this folder of the machine that runs Umlauf is copied in by itself, a few
-        seconds after it has come to rest, and waits in the yard to be told its horse. The folder is
+        New footage in this folder of the machine that runs Umlauf is copied in by itself, half a
+        minute after it has come to rest, and waits in the yard to be told its horse. The folder is
         left as it is.
       </p>
       <form onSubmit={submit} className="mt-2 flex items-end gap-3">

@@ -6,6 +6,7 @@ import { inWords, type Schemas } from "../api/client";
 import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Field } from "../ui/field";
+import { Troubles } from "../ui/troubles";
 import { Notice } from "../ui/notice";
 import { Screens } from "../ui/screens";
 import { DropZone } from "./drop-zone";
@@ -44,9 +45,12 @@ export function YardPage() {
                   {yard.data?.headline ?? (yard.isError ? "The yard cannot be read." : "Opening …")}
                 </h1>
               </div>
-              <Button onClick={() => setAdding(true)}>Add a horse</Button>
+              <Button className="shrink-0" onClick={() => setAdding(true)}>
+                Add a horse
+              </Button>
             </header>
             {yard.isError && <Notice text={inWords(yard.error)} />}
+            <Troubles />
             <Work />
             <Unsorted clips={yard.data?.unsorted ?? []} horses={horses} />
             {(adding || (yard.data && horses.length === 0)) && (
