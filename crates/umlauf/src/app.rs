@@ -3,7 +3,7 @@
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
-use tokio::sync::{Notify, watch};
+use tokio::sync::{Notify, Semaphore, watch};
 use umlauf_store::job::Queue;
 use umlauf_store::{Store, StoreError};
 
@@ -25,6 +25,8 @@ pub struct App {
     running: Mutex<HashMap<i64, watch::Sender<bool>>>,
     /// Uploads with a request writing to them.
     writing: Mutex<HashSet<String>>,
+    /// Held by each yard that goes out, and by one that comes in.
+    pub along: [Arc<Semaphore>; 2],
     /// What was last found wrong with the yard, by what was looked at.
     found: Mutex<BTreeMap<Looked, Vec<Finding>>>,
     /// Held while a backup is made; why the latest one could not be.
@@ -63,6 +65,7 @@ impl App {
             watch: Notify::new(),
             running: Mutex::default(),
             writing: Mutex::default(),
+            along: [2, 1].map(|most| Arc::new(Semaphore::new(most))),
             found: Mutex::default(),
             backing_up: tokio::sync::Mutex::default(),
         }))

@@ -41,6 +41,7 @@ fn status(e: &Refused) -> Option<(StatusCode, &'static str)> {
         Refused::ForeignName => (S::FORBIDDEN, "foreign-name"),
         Refused::OtherYard => (S::CONFLICT, "other-yard"),
         Refused::Busy(_) => (S::CONFLICT, "busy"),
+        Refused::TooMany => (S::SERVICE_UNAVAILABLE, "too-many"),
         Refused::BrokenOff(_) => (S::BAD_REQUEST, "broken-off"),
         Refused::TooMuch { code, .. } => (S::PAYLOAD_TOO_LARGE, code),
         Refused::WrongPlace { .. } => (S::CONFLICT, "wrong-place"),

@@ -35,6 +35,9 @@ pub enum Refused {
     /// Something else is at it.
     #[error("{0}")]
     Busy(&'static str),
+    /// Too many ask for what takes long.
+    #[error("many others ask for this at the moment; try again in a minute")]
+    TooMany,
     /// The connection broke off.
     #[error("{0}")]
     BrokenOff(&'static str),

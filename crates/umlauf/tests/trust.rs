@@ -257,6 +257,53 @@ fn a_folder_of_the_machine_or_of_the_yard_itself_is_not_watched() {
 }
 
 #[test]
+fn what_takes_long_waits_for_its_turn_and_marking_does_not() {
+    use std::io::{Read as _, Write as _};
+    let folder = tempfile::tempdir().unwrap();
+    let program = Program::start(&["serve"], &folder.path().join("yard"));
+    let clip = program.send_file(&root().join("demo/kiebitz-walk.mp4"), None).unwrap();
+    let host = program.url.strip_prefix("http://").unwrap().to_owned();
+    let open = |head: &str| {
+        let mut socket = std::net::TcpStream::connect(&host).unwrap();
+        socket.write_all(head.as_bytes()).unwrap();
+        socket
+    };
+    // Tables that are announced and do not come: as many as are taken at once, and as wait, and more.
+    let table = format!(
+        "POST /api/analyse HTTP/1.1\r\nHost: {host}\r\nContent-Type: text/csv\r\nContent-Length: 60000000\r\n\r\n"
+    );
+    let cores = std::thread::available_parallelism().unwrap().get();
+    let before = program.memory_kib();
+    let mut held: Vec<_> = (0..cores + 100).map(|_| open(&table)).collect();
+    let refused = until("one that is told to come again", || {
+        held.iter_mut().find_map(|socket| {
+            socket.set_read_timeout(Some(Duration::from_millis(20))).unwrap();
+            let mut answer = [0; 4000];
+            let n = socket.read(&mut answer).ok()?;
+            Some(String::from_utf8_lossy(&answer[..n]).into_owned())
+        })
+    });
+    assert!(refused.starts_with("HTTP/1.1 503") && refused.contains("too-many"), "{refused}");
+    assert!(program.memory_kib() < before + (64 << 10), "{} KiB", program.memory_kib());
+    let mark = json!({"id": "m", "limb": "LH", "on_us": 700_000, "off_us": null});
+    let edit = json!({"edit_id": "e", "changes": [{"before": null, "after": mark}]});
+    assert_eq!(http::post(&format!("{}/api/clips/{clip}/edits", program.url), &edit).status, 200);
+    // Those who have gone leave their places.
+    drop(held);
+    let answer =
+        http::send("POST", &format!("{}/api/analyse", program.url), &[], b"limb,on_s\nLH,0\n");
+    assert_ne!(answer.status, 503, "{}", answer.text);
+
+    // Who begins a request and says no more is let go.
+    let mut idle = open("GET /api/yard HT");
+    idle.set_read_timeout(Some(Duration::from_secs(40))).unwrap();
+    let silent = |e: &std::io::Error| {
+        matches!(e.kind(), std::io::ErrorKind::WouldBlock | std::io::ErrorKind::TimedOut)
+    };
+    assert!(!idle.read(&mut [0; 4000]).is_err_and(|e| silent(&e)), "it is still waited for");
+}
+
+#[test]
 fn a_full_disk_does_not_lock_itself() {
     // A small disk of its own, where the machine lets us have one.
     let disk = |script: &str| {

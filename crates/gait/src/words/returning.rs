@@ -6,7 +6,8 @@ use crate::words::numbers::counted;
 /// How many days ago, in words.
 pub fn days_ago(days: i64) -> String {
     match days {
-        ..=0 => "today".to_owned(),
+        ..0 => "on a day to come by this machine’s clock".to_owned(),
+        0 => "today".to_owned(),
         1 => "yesterday".to_owned(),
         d => format!("{d} days ago"),
     }

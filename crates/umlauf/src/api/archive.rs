@@ -1,6 +1,7 @@
 //! The whole yard as a download, and back again.
 
 use std::io::{BufWriter, Write};
+use std::sync::Arc;
 
 use axum::body::Body;
 use axum::http::{HeaderValue, header};
@@ -16,17 +17,20 @@ use zip::ZipWriter;
 use crate::api::extract::{Answer, State};
 use crate::archive::export::{self, Films};
 use crate::archive::restore::{Restored, restore};
+use crate::archive_error::ArchiveError;
 use crate::problem::Problem;
 use crate::refused::Refused;
 
 /// The whole yard as a ZIP of JSON, CSV and footage, packed while it is sent.
 #[utoipa::path(get, path = "/api/export",
     responses((status = 200, content_type = "application/zip", body = Vec<u8>), (status = "5XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn export(state: State) -> Response {
-    let app = std::sync::Arc::clone(&state);
+pub async fn export(state: State) -> Result<Response, Refused> {
+    let turn = Arc::clone(&state.along[0]).try_acquire_owned().map_err(|_| Refused::TooMany)?;
+    let app = Arc::clone(&state);
     // A few blocks wait at most: whoever takes them slowly holds up nothing but this.
     let (send, receive) = tokio::sync::mpsc::channel(4);
     tokio::task::spawn_blocking(move || {
+        let _turn = turn;
         let out = BufWriter::with_capacity(BLOCK, Sending(send.clone()));
         if let Err(e) = export::export(&app.store, ZipWriter::new_stream(out), Films::Inside) {
             tracing::warn!("the yard is not packed: {e}");
@@ -42,7 +46,7 @@ pub async fn export(state: State) -> Response {
         header::CONTENT_DISPOSITION,
         HeaderValue::from_static("attachment; filename=\"yard.umlauf.zip\""),
     );
-    response
+    Ok(response)
 }
 
 const BLOCK: usize = 1 << 18;
@@ -95,6 +99,7 @@ pub async fn import(state: State, body: Body) -> Answer<BroughtBack> {
         let says = StoreError::Invalid(umlauf_store::archive::NOT_EMPTY.to_owned());
         return Err(says.into());
     }
+    let _turn = state.along[1].try_acquire().map_err(|_| ArchiveError::Busy)?;
     let folder = state.store.incoming_folder();
     let packed = tempfile::NamedTempFile::new_in(folder)?;
     let mut file = tokio::fs::File::from_std(packed.reopen()?);
@@ -106,7 +111,7 @@ pub async fn import(state: State, body: Body) -> Answer<BroughtBack> {
         file.write_all(&block).await?;
     }
     file.flush().await?;
-    let app = std::sync::Arc::clone(&state);
+    let app = Arc::clone(&state);
     let restored =
         tokio::task::spawn_blocking(move || restore(&app.store, packed.path())).await??;
     state.wake();

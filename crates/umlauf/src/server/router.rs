@@ -1,6 +1,7 @@
 //! Everything that is served: `/api`, `/media` and the page.
 
 use std::sync::Arc;
+use std::time::Duration;
 
 use axum::Router;
 use axum::http::{HeaderName, HeaderValue, header};
@@ -9,13 +10,18 @@ use axum::routing::get;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::csrf::CsrfLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::timeout::RequestBodyTimeoutLayer;
 
 use crate::api::media;
 use crate::api::routes::{api, openapi};
 use crate::app::App;
 use crate::refused::Refused;
 use crate::server::fences::{local_names_only, own_page_only, own_yard_only};
+use crate::server::lanes::{Slow, in_turn};
 use crate::server::page;
+
+/// Whoever sends a body sends something of it within this time.
+const PATIENCE: Duration = Duration::from_secs(60);
 
 /// A header of every answer.
 fn says(name: HeaderName, value: &'static str) -> SetResponseHeaderLayer<HeaderValue> {
@@ -42,6 +48,8 @@ pub fn router(app: Arc<App>) -> Router {
         .route("/media/{content}/{which}", get(media::media))
         .method_not_allowed_fallback(wrong_method)
         .fallback(page::page)
+        .layer(axum::middleware::from_fn_with_state(Slow::new(), in_turn))
+        .layer(RequestBodyTimeoutLayer::new(PATIENCE))
         .layer(CsrfLayer::new())
         .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
             Refused::Failed("a handler panicked".to_owned()).into_response()

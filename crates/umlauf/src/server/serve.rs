@@ -14,6 +14,7 @@ use crate::choices::FINDS_NOTHING;
 use crate::held::Held;
 use crate::intake::watch;
 use crate::leftovers::swept;
+use crate::server::listen::listen;
 use crate::server::router;
 use crate::{digest, jobs, room, watchman};
 
@@ -70,13 +71,6 @@ pub async fn serve(
         }
     });
     println!("Umlauf is at http://{at}/  (yard in {})", serving.data.display());
-    axum::serve(listener, router::router(app))
-        .with_graceful_shutdown(async {
-            // Without signals the server simply runs on.
-            if tokio::signal::ctrl_c().await.is_err() {
-                std::future::pending::<()>().await;
-            }
-        })
-        .await?;
+    listen(listener, router::router(app)).await;
     Ok(())
 }
