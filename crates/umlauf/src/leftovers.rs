@@ -22,7 +22,14 @@ pub fn swept(store: &Store) -> Result<(), StoreError> {
         what: "what an earlier start has left cannot be removed".into(),
         source,
     };
-    came_of_nothing(store)?.iter().try_for_each(std::fs::remove_file).map_err(cannot)?;
+    for left in came_of_nothing(store)? {
+        let gone = if left.is_dir() {
+            std::fs::remove_dir_all(&left)
+        } else {
+            std::fs::remove_file(&left)
+        };
+        gone.map_err(cannot)?;
+    }
     for folder in std::fs::read_dir(store.folder().join("footage")).map_err(cannot)?.flatten() {
         // What is no folder holds none.
         for file in std::fs::read_dir(folder.path()).into_iter().flatten().flatten() {
@@ -38,17 +45,15 @@ pub fn swept(store: &Store) -> Result<(), StoreError> {
     Ok(())
 }
 
-/// Files that have come in for no upload, and are not being copied by another program.
+/// What has come in for no upload, and is not being copied by another program.
 fn came_of_nothing(store: &Store) -> Result<Vec<std::path::PathBuf>, StoreError> {
     let uploads = store.uploads()?;
     let files = std::fs::read_dir(store.incoming_folder()).into_iter().flatten().flatten();
     let awaited = |name: &str| {
-        let copied_by = name.strip_prefix(COPY).filter(|id| id.parse::<u32>().is_ok());
+        let copied_by = name.strip_prefix(COPY).and_then(|rest| rest.split('-').next());
+        let copied_by = copied_by.filter(|id| id.parse::<u32>().is_ok());
         uploads.iter().any(|u| u.id == name)
             || copied_by.is_some_and(|id| Path::new("/proc").join(id).exists())
     };
-    Ok(files
-        .filter(|f| f.path().is_file() && !f.file_name().to_str().is_some_and(awaited))
-        .map(|f| f.path())
-        .collect())
+    Ok(files.filter(|f| !f.file_name().to_str().is_some_and(awaited)).map(|f| f.path()).collect())
 }

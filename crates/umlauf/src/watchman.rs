@@ -5,9 +5,12 @@ use std::time::{Duration, Instant};
 
 use jiff::Zoned;
 use jiff::civil::Date;
+use umlauf_store::Store;
+use umlauf_store::clip::Clip;
 
 use crate::app::{App, Looked};
-use crate::backup::daily;
+use crate::backup::{self, daily, place::Place};
+use crate::check::finding::Finding;
 use crate::check::{films, tables};
 use crate::refused::Refused;
 
@@ -44,7 +47,7 @@ pub async fn films(app: Arc<App>) {
         let clips = app.with(umlauf_store::Store::all_clips).await.unwrap_or_default();
         for clip in clips.into_iter().filter(|c| !c.footage.file.is_empty() && !c.removed) {
             let (id, reading) = (clip.id, Instant::now());
-            match app.with(move |s| Ok(films::film(s, &clip))).await {
+            match app.ask(move |s| looked_at(s, &clip)).await {
                 Ok(found) => app.has_looked(Looked::Film(id), found.into_iter().collect()),
                 Err(e) => tracing::warn!("the film of clip {id} is not looked at: {e}"),
             }
@@ -55,6 +58,15 @@ pub async fn films(app: Arc<App>) {
         }
         tokio::time::sleep((24 * HOUR).saturating_sub(begun.elapsed()).max(HOUR)).await;
     }
+}
+
+/// A film that is damaged and is in the backup is put back from there.
+fn looked_at(store: &Store, clip: &Clip) -> Result<Option<Finding>, Refused> {
+    let Some(found) = films::film(store, clip) else { return Ok(None) };
+    let Some(folder) = daily::folder(store)? else { return Ok(Some(found)) };
+    let place = Place::of(&folder, &store.identity()?);
+    let mended = backup::films::put_back(store, &place, clip)?;
+    Ok(Some(Finding { mended, ..found }))
 }
 
 /// Makes today's backup unless there is one, or no folder for it.

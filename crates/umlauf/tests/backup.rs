@@ -59,6 +59,36 @@ fn a_yard_comes_back_from_its_backup_as_much_of_it_as_is_sound() {
         (2, 1, 0)
     );
 
+    // A film that is damaged here is put back from there, by the look at films after a start.
+    let film = |data: &Path| {
+        let trot = std::fs::read(root().join("demo/distel-trot.mp4")).unwrap();
+        let at = ending(&data.join("footage"), "original.mp4");
+        (at.iter().filter(|f| std::fs::read(f).unwrap() == trot).count(), at)
+    };
+    drop(program);
+    let content = films
+        .iter()
+        .find(|f| {
+            std::fs::read(f).unwrap().len()
+                == std::fs::metadata(root().join("demo/distel-trot.mp4")).unwrap().len() as usize
+        })
+        .unwrap();
+    let content = content.parent().unwrap().file_name().unwrap();
+    std::fs::write(data.join("footage").join(content).join("original.mp4"), "not a film").unwrap();
+    assert_eq!(film(&data).0, 0);
+    let program = Program::start(&["serve"], &data);
+    let begun = std::time::Instant::now();
+    while film(&data).0 == 0 {
+        assert!(begun.elapsed().as_secs() < 60, "it is not put back");
+        std::thread::sleep(std::time::Duration::from_millis(50));
+    }
+    let told = || send(&program, "GET", "check", &json!(null)).1["findings"].clone();
+    while told().as_array().unwrap().is_empty() {
+        assert!(begun.elapsed().as_secs() < 60, "nobody is told");
+        std::thread::sleep(std::time::Duration::from_millis(50));
+    }
+    assert_eq!(told()[0]["mended"], true, "{}", told());
+
     // A second one of the same day takes the place of the first; films that are there are not written again.
     let written = |f: &PathBuf| std::fs::metadata(f).unwrap().modified().unwrap();
     let before: Vec<_> = films.iter().map(written).collect();

@@ -13,7 +13,9 @@ export function Troubles() {
         <li key={f.what} role="alert" className="border-clay bg-chalk border-l-4 px-3 py-2">
           <p className="font-medium">{f.what}</p>
           <p className="text-soft text-[0.95rem]">
-            {f.means} {f.todo}
+            {f.mended
+              ? "It was put right as it was found; nothing has to be done."
+              : `${f.means} ${f.todo}`}
           </p>
         </li>
       ))}

@@ -5,6 +5,7 @@ use std::fs::File;
 use std::path::Path;
 
 use umlauf_store::Store;
+use umlauf_store::clip::Clip;
 use umlauf_store::content::is_content;
 
 use crate::archive_error::ArchiveError;
@@ -64,6 +65,21 @@ fn one(here: &Path, there: &Path, content: &str) -> Result<Option<&'static str>,
         File::open(folder)?.sync_all()?;
     }
     Ok(wrong)
+}
+
+/// Puts a film of the yard back from its backup; whether a sound one was there.
+///
+/// # Errors
+/// When it cannot be written.
+pub fn put_back(store: &Store, place: &Place, clip: &Clip) -> Result<bool, ArchiveError> {
+    let content = &clip.footage.content;
+    let kept = place.films().join(content).join(&clip.footage.file);
+    // What is damaged there too stays away.
+    if !hash(&kept).is_ok_and(|is| is == *content) {
+        return Ok(false);
+    }
+    let here = store.footage_folder(content).join(&clip.footage.file);
+    Ok(one(&kept, &here, content)?.is_none())
 }
 
 /// Removes films that no clip of these yards has.

@@ -15,6 +15,7 @@ use crate::archive_error::ArchiveError;
 use crate::backup::films;
 use crate::backup::kept::kept;
 use crate::backup::place::Place;
+use crate::intake::watch::COPY;
 
 /// What a backup came to.
 #[derive(Clone, Debug)]
@@ -47,7 +48,9 @@ pub fn make(store: &Store, place: &Place, day: Date) -> Result<Made, ArchiveErro
 
 /// Contents that the yard in a ZIP has films of; every page of it is read.
 fn contents(zip: &Path, store: &Store) -> Result<HashSet<String>, ArchiveError> {
-    let aside = tempfile::tempdir_in(store.incoming_folder())?;
+    // Its name says whose it is, for the next start after a kill.
+    let name = format!("{COPY}{}-", std::process::id());
+    let aside = tempfile::Builder::new().prefix(&name).tempdir_in(store.incoming_folder())?;
     let yard = proved(zip, aside.path())?;
     Ok(yard.all_clips()?.into_iter().map(|c| c.footage.content).collect())
 }

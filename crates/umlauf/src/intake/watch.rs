@@ -23,7 +23,8 @@ const RESTS: Duration = Duration::from_secs(20);
 /// One that breaks off may still be on its way; after so long nothing comes any more.
 const RESTS_BROKEN: Duration = Duration::from_secs(600);
 
-/// What the name of a copy begins with; the number of the process that makes it follows.
+/// What the name of something begins with that a program works on in the folder of what comes in; the number of its
+/// process follows.
 pub const COPY: &str = "copy-";
 
 /// A file that may be footage.
