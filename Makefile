@@ -2,6 +2,7 @@
 # make test   everything set up and all checks run
 # make bench  speed, printed with its references
 # make fuzz   hostile tables, for a minute
+# make torture  kills at random moments, and hostile tables
 
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
@@ -9,7 +10,7 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = 1
 
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
 
-.PHONY: demo serve build test page types clips accuracy films bench beside fuzz clean
+.PHONY: demo serve build test page types clips accuracy films bench beside fuzz torture clean
 
 demo: build
 	target/release/umlauf demo --data demo-yard
@@ -69,7 +70,7 @@ accuracy:
 
 # How often hooves are found in drawn films, 20 a row, from seeds that nobody has looked at: hours.
 films:
-	cargo run --release --locked -p umlauf-synth -- films --from 1001210 --into docs/accuracy-films.md
+	cargo run --release --locked -p umlauf-synth -- films --from 1001500 --into docs/accuracy-films.md
 
 bench: page e2e/node_modules/.package-lock.json
 	scripts/need.sh ffmpeg chromium
@@ -98,6 +99,12 @@ fuzz:
 	mkdir -p target/fuzz/corpus
 	target/fuzz/$(shell rustc -vV | sed -n 's/^host: //p')/release/tables -max_total_time=$(FUZZ_SECONDS) \
 	  -max_len=16384 -timeout=5 target/fuzz/corpus fuzz/seeds
+
+# A thousand kills at random moments, and hostile tables.
+torture:
+	scripts/need.sh ffmpeg
+	UMLAUF_KILLS=1000 cargo test --release --locked -p umlauf --test kills -- --nocapture
+	$(MAKE) fuzz
 
 clean:
 	rm -rf target web/dist web/node_modules e2e/node_modules demo-yard

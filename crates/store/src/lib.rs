@@ -21,7 +21,7 @@ pub mod horse;
 pub mod job;
 pub mod journal;
 mod json;
-mod loose;
+pub mod loose;
 mod mark;
 pub mod marks;
 pub mod origin;

@@ -1,12 +1,33 @@
 //! Contents whose folder may be no clip's: about to be taken in, or let go. A kill between a folder and its row leaves a
 //! content loose, and the next start knows what to do with it.
 
+use std::fs::File;
+
 use rusqlite::Connection;
 
 use crate::error::StoreError;
 use crate::store::Store;
 
+/// Nobody else takes a film in or lets one go while this is there, in this program or another.
+#[derive(Debug)]
+pub struct FoldersHeld {
+    _lock: File,
+}
+
 impl Store {
+    /// Waits until nobody else takes a film in or lets one go: between a folder and its row there is a moment in which
+    /// the one would take away what the other has just brought.
+    ///
+    /// # Errors
+    /// When the yard's folder cannot be written.
+    pub fn hold_folders(&self) -> Result<FoldersHeld, StoreError> {
+        let cannot =
+            |source| StoreError::Io { what: "the folders of films cannot be held".into(), source };
+        let lock = File::create(self.folder().join("footage.lock")).map_err(cannot)?;
+        lock.lock().map_err(cannot)?;
+        Ok(FoldersHeld { _lock: lock })
+    }
+
     /// Says that a content's folder is about to be made for a clip that is not there yet.
     ///
     /// # Errors

@@ -65,8 +65,11 @@ fn looked_at(store: &Store, clip: &Clip) -> Result<Option<Finding>, Refused> {
     let Some(found) = films::film(store, clip) else { return Ok(None) };
     let Some(folder) = daily::folder(store)? else { return Ok(Some(found)) };
     let place = Place::of(&folder, &store.identity()?);
-    let mended = backup::films::put_back(store, &place, clip)?;
-    Ok(Some(Finding { mended, ..found }))
+    let _held = store.hold_folders()?;
+    // It may have been emptied from the bin meanwhile.
+    let there = store.clip(clip.id).is_ok();
+    let mended = there && backup::films::put_back(store, &place, clip)?;
+    Ok(there.then_some(Finding { mended, ..found }))
 }
 
 /// Makes today's backup unless there is one, or no folder for it.

@@ -137,10 +137,11 @@ fn is_whole(program: &Program, data: &Path, acked: &mut Acknowledged, after: &st
             Some(gone) => {
                 assert_eq!(view.status, if gone { 404 } else { 200 }, "{after}: clip {clip}")
             }
-            // Asked and not answered: it is one or the other from now on.
-            None => {
-                acked.clips.insert(clip, Some(view.status == 404));
+            // Asked and not answered. What is in the bin goes with whatever is emptied from it next.
+            None if view.status == 404 => {
+                acked.clips.insert(clip, Some(true));
             }
+            None => {}
         }
         if view.status != 200 {
             continue;

@@ -103,6 +103,7 @@ pub async fn space(state: State) -> Answer<Space> {
 /// Removes for good what is in the bin, with its footage; nothing of it can be read in the yard's file any more.
 #[utoipa::path(post, path = "/api/space/empty", responses((status = 200, body = Space)))]
 pub async fn empty(state: State) -> Answer<Space> {
+    let held = state.with(umlauf_store::Store::hold_folders).await?;
     let contents = state.take_away(umlauf_store::Store::purge_removed).await?;
     for content in contents {
         let gone = tokio::fs::remove_dir_all(state.store.footage_folder(&content)).await;
@@ -114,6 +115,7 @@ pub async fn empty(state: State) -> Answer<Space> {
         }
         state.take_away(move |s| s.let_go(&content)).await?;
     }
+    drop(held);
     if let Err(e) = state.with(umlauf_store::Store::scrub).await {
         // What was deleted is overwritten in the file; its log is emptied at the next start.
         tracing::warn!("the yard's file does not get smaller: {e}");

@@ -46,6 +46,8 @@ pub async fn take_in(
     let probed = probe::probe(file).await?;
     let (path, bytes) = (file.to_owned(), tokio::fs::metadata(file).await?.len());
     let content = tokio::task::spawn_blocking(move || hash(&path)).await??;
+    // Until its clip is there nobody empties the bin of the same film.
+    let _held = app.with(umlauf_store::Store::hold_folders).await?;
     let wanted = content.clone();
     let (known, session) = app
         .with(move |s| {
