@@ -1,11 +1,13 @@
 //! What a yard's file cannot say truly is noticed, and mended where it says the truth elsewhere.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
+mod common;
+
 use std::path::Path;
 
+use common::footage;
 use rusqlite::Connection;
 use umlauf_gait::Limb;
-use umlauf_store::clip::Footage;
 use umlauf_store::marks::{Change, Mark};
 use umlauf_store::origin::Origin;
 use umlauf_store::person::Person;
@@ -13,19 +15,7 @@ use umlauf_store::{Store, StoreError};
 
 fn with_clip(folder: &Path) -> (Store, i64) {
     let store = Store::open(folder, None).unwrap();
-    let footage = Footage {
-        content: "a".repeat(64),
-        file: "original.mp4".into(),
-        bytes: 1,
-        codec: "h264".into(),
-        width: 2,
-        height: 2,
-        rotation: 0,
-        frame_rate: Some(60.0),
-        tagged_rate: None,
-        recorded: None,
-    };
-    let clip = store.add_clip(None, "tinne", &footage, &[0, 16_667]).unwrap();
+    let clip = store.add_clip(None, "tinne", &footage(), &[0, 16_667]).unwrap();
     (store, clip)
 }
 

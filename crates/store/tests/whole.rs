@@ -3,10 +3,10 @@
 
 mod common;
 
-use common::put;
+use common::{footage, put};
 use rusqlite::Connection;
 use umlauf_gait::Limb;
-use umlauf_store::clip::{Footage, Settings};
+use umlauf_store::clip::Settings;
 use umlauf_store::hand::HandScatter;
 use umlauf_store::job::{JobKind, Queue};
 use umlauf_store::marks::{Change, Mark};
@@ -16,21 +16,6 @@ use umlauf_store::session_log::{EntryKind, NewEntry};
 use umlauf_store::tag::{Tag, TagChange};
 use umlauf_store::yard::About;
 use umlauf_store::{Store, StoreError, archive};
-
-fn footage() -> Footage {
-    Footage {
-        content: "a".repeat(64),
-        file: "original.mp4".into(),
-        bytes: 1,
-        codec: "h264".into(),
-        width: 2,
-        height: 2,
-        rotation: 0,
-        frame_rate: Some(120.0),
-        tagged_rate: None,
-        recorded: None,
-    }
-}
 
 fn mark(id: &str, origin: Origin) -> Mark {
     let (on_us, off_us) = (1000, Some(2000));

@@ -4,6 +4,7 @@
 
 use umlauf_store::archive::Table;
 use umlauf_store::bringing::Bringing;
+use umlauf_store::clip::Footage;
 use umlauf_store::{Store, StoreError};
 
 /// Puts tables that version `version` wrote into an empty yard.
@@ -15,4 +16,20 @@ pub fn put(store: &Store, tables: &[Table], version: usize) -> Result<(), StoreE
         table.rows.iter().try_for_each(|row| bringing.row(row))?;
     }
     store.take_over(bringing.finish(&|_| true)?)
+}
+
+/// What a film is that is nowhere.
+pub fn footage() -> Footage {
+    Footage {
+        content: "a".repeat(64),
+        file: "original.mp4".into(),
+        bytes: 1,
+        codec: "h264".into(),
+        width: 2,
+        height: 2,
+        rotation: 0,
+        frame_rate: Some(120.0),
+        tagged_rate: None,
+        recorded: None,
+    }
 }
