@@ -3,9 +3,8 @@
 
 mod common;
 
-use common::put;
+use common::{footage, put};
 use umlauf_gait::Limb;
-use umlauf_store::clip::Footage;
 use umlauf_store::marks::{Change, Mark};
 use umlauf_store::origin::{Answer, Origin};
 use umlauf_store::person::Person;
@@ -14,19 +13,7 @@ use umlauf_store::{Store, StoreError};
 fn yard() -> (tempfile::TempDir, Store, i64) {
     let folder = tempfile::tempdir().unwrap();
     let store = Store::open(folder.path(), None).unwrap();
-    let footage = Footage {
-        content: "0".repeat(64),
-        file: "original.mp4".into(),
-        bytes: 1,
-        codec: "h264".into(),
-        width: 2,
-        height: 2,
-        rotation: 0,
-        frame_rate: Some(60.0),
-        tagged_rate: None,
-        recorded: None,
-    };
-    let clip = store.add_clip(None, "film", &footage, &[0]).unwrap();
+    let clip = store.add_clip(None, "film", &footage(), &[0]).unwrap();
     (folder, store, clip)
 }
 

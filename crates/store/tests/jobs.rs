@@ -2,7 +2,9 @@
 //! how much has arrived; hands are told apart by person and frame rate.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
-use umlauf_store::clip::Footage;
+mod common;
+
+use common::footage;
 use umlauf_store::hand::HandScatter;
 use umlauf_store::job::{JobKind, JobState, MOST_ATTEMPTS, Queue};
 use umlauf_store::person::Person;
@@ -12,19 +14,7 @@ use umlauf_store::{Store, StoreError};
 fn yard() -> (tempfile::TempDir, Store, i64) {
     let folder = tempfile::tempdir().unwrap();
     let store = Store::open(folder.path(), None).unwrap();
-    let footage = Footage {
-        content: "c".repeat(64),
-        file: "original.mp4".into(),
-        bytes: 1,
-        codec: "h264".into(),
-        width: 2,
-        height: 2,
-        rotation: 0,
-        frame_rate: None,
-        tagged_rate: None,
-        recorded: None,
-    };
-    let clip = store.add_clip(None, "film", &footage, &[0]).unwrap();
+    let clip = store.add_clip(None, "film", &footage(), &[0]).unwrap();
     (folder, store, clip)
 }
 

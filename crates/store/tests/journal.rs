@@ -1,8 +1,11 @@
 //! Marks are saved edit by edit, undone and redone, and a full disk loses nothing.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
+mod common;
+
+use common::footage;
 use umlauf_gait::Limb;
-use umlauf_store::clip::{Footage, Settings};
+use umlauf_store::clip::Settings;
 use umlauf_store::marks::{Change, Mark};
 use umlauf_store::origin::Origin;
 use umlauf_store::person::Person;
@@ -15,19 +18,7 @@ fn store_with_clip(limit_kib: Option<u64>) -> (tempfile::TempDir, Store, i64) {
     let store = Store::open(folder.path(), limit_kib).unwrap();
     let horse = store.add_horse("Priel", Some(1.68), false).unwrap();
     let session = store.add_session(horse.id, "2026-11-14", &About::default()).unwrap();
-    let footage = Footage {
-        content: "0".repeat(64),
-        file: "original.mp4".into(),
-        bytes: 1,
-        codec: "h264".into(),
-        width: 2,
-        height: 2,
-        rotation: 0,
-        frame_rate: Some(120.0),
-        tagged_rate: None,
-        recorded: None,
-    };
-    let clip = store.add_clip(Some(session.id), "priel", &footage, &[0, 8333, 16667]).unwrap();
+    let clip = store.add_clip(Some(session.id), "priel", &footage(), &[0, 8333, 16667]).unwrap();
     (folder, store, clip)
 }
 

@@ -2,11 +2,14 @@
 //! the journal is set against a model that keeps every state whole.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
+mod common;
+
+use common::footage;
 use std::collections::BTreeMap;
 
 use proptest::prelude::*;
 use umlauf_gait::Limb;
-use umlauf_store::clip::{Footage, Settings};
+use umlauf_store::clip::Settings;
 use umlauf_store::marks::{Change, Mark};
 use umlauf_store::origin::Origin;
 use umlauf_store::person::Person;
@@ -99,19 +102,7 @@ fn open_with_clip(folder: &std::path::Path) -> (Store, i64) {
     let store = Store::open(folder, None).unwrap();
     let horse = store.add_horse("Tinne", None, false).unwrap();
     let session = store.add_session(horse.id, "2026-11-14", &About::default()).unwrap();
-    let footage = Footage {
-        content: "a".repeat(64),
-        file: "original.mp4".into(),
-        bytes: 1,
-        codec: "h264".into(),
-        width: 2,
-        height: 2,
-        rotation: 0,
-        frame_rate: Some(60.0),
-        tagged_rate: None,
-        recorded: None,
-    };
-    let clip = store.add_clip(Some(session.id), "tinne", &footage, &[0, 16_667]).unwrap();
+    let clip = store.add_clip(Some(session.id), "tinne", &footage(), &[0, 16_667]).unwrap();
     (store, clip)
 }
 

@@ -15,9 +15,12 @@ use crate::jobs::UNFINISHED;
 /// When the yard cannot be read, or a file not be removed.
 pub fn swept(store: &Store) -> Result<(), StoreError> {
     aside::swept(store)?;
+    // Another program may be taking a film in.
+    let held = store.hold_folders()?;
     let loose = store.loose()?;
     aside::forget(store, loose.iter().map(String::as_str))?;
     loose.iter().try_for_each(|content| store.let_go(content))?;
+    drop(held);
     let cannot = |source| StoreError::Io {
         what: "what an earlier start has left cannot be removed".into(),
         source,

@@ -14,21 +14,22 @@ use crate::check::finding::Finding;
 use crate::check::{films, tables};
 use crate::refused::Refused;
 
-/// Between two looks at whether a backup is due, and at the yard's file.
+/// Between two looks at whether a backup is due.
 const HOUR: Duration = Duration::from_secs(3600);
 
 /// For each second that a film is read nothing is read for so many: the desk comes first.
 const RESTS: u32 = 20;
 
-/// Looks at the yard's file and makes the backup of the day, until the program ends.
+/// Looks at the yard's file at a start and once a day, and makes the backup of the day, until the program ends.
 pub async fn hourly(app: Arc<App>) {
     for hour in 0u64.. {
-        // At a start somebody waits; once a day it is looked at whole.
-        let quick = hour % 24 != 1;
-        match app.with(move |s| tables::tables(s, quick, false)).await {
-            Ok(_) if quick && hour > 0 => {}
-            Ok(found) => app.has_looked(Looked::Tables, found),
-            Err(e) => tracing::warn!("the yard’s file is not looked at: {e}"),
+        // At a start somebody waits; from the hour after it on it is looked at whole, once a day.
+        if hour == 0 || hour % 24 == 1 {
+            let quick = hour == 0;
+            match app.with(move |s| tables::tables(s, quick, false)).await {
+                Ok(found) => app.has_looked(Looked::Tables, found),
+                Err(e) => tracing::warn!("the yard’s file is not looked at: {e}"),
+            }
         }
         if let Err(e) = back_up_if_due(&app).await {
             tracing::warn!("no backup: {e}");

@@ -1,6 +1,6 @@
 //! The HTTP interface: handlers extract, call and answer.
 //!
-//! Reading order: [`extract`], [`yard`], [`horse`], [`session`], [`clip`], [`edit`], [`found`], [`ground`], [`arena`], [`compare`], [`record`], [`report`], [`analyse`], [`setup`], [`bin`], [`upload`], [`job`], [`archive`], [`media`], [`routes`].
+//! Reading order: [`extract`], [`folder`], [`yard`], [`horse`], [`session`], [`clip`], [`edit`], [`found`], [`ground`], [`arena`], [`compare`], [`record`], [`report`], [`analyse`], [`setup`], [`bin`], [`upload`], [`job`], [`archive`], [`trust`], [`media`], [`routes`].
 
 pub mod analyse;
 pub mod archive;
@@ -10,6 +10,7 @@ pub mod clip;
 pub mod compare;
 pub mod edit;
 pub mod extract;
+mod folder;
 pub mod found;
 pub mod ground;
 pub mod horse;

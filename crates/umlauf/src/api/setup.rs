@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, Json, State};
+use crate::api::folder::real;
 use crate::choices::{FINDS_NOTHING, FOLDER, KEYS};
 use crate::problem::Problem;
 use crate::refused::Refused;
@@ -37,13 +38,7 @@ pub async fn setup(state: State) -> Answer<Setup> {
 pub async fn change(state: State, Json(new): Json<Setup>) -> Answer<Setup> {
     let folder = new.watched_folder.as_deref().map(str::trim).filter(|f| !f.is_empty());
     if let Some(folder) = folder {
-        if !tokio::fs::metadata(folder).await.is_ok_and(|m| m.is_dir()) {
-            return Err(Refused::invalid(format!(
-                "there is no folder {folder} on this machine; make it first, or give another"
-            )));
-        }
-        // Whatever way leads there.
-        let real = tokio::fs::canonicalize(folder).await?;
+        let real = real(folder).await?;
         let yard = tokio::fs::canonicalize(state.store.folder()).await?;
         if real.starts_with(yard) || NO_FILMS.iter().any(|own| real.starts_with(own)) {
             return Err(Refused::invalid(format!(

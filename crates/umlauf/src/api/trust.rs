@@ -8,6 +8,7 @@ use utoipa::ToSchema;
 
 use crate::api::archive::BroughtBack;
 use crate::api::extract::{Answer, Json, State};
+use crate::api::folder::real;
 use crate::backup::daily;
 use crate::backup::put_back::put_back;
 use crate::check::finding::Finding;
@@ -71,12 +72,7 @@ impl Folder {
         let Some(folder) = self.folder.as_deref().map(str::trim).filter(|f| !f.is_empty()) else {
             return Ok(None);
         };
-        if !tokio::fs::metadata(folder).await.is_ok_and(|m| m.is_dir()) {
-            return Err(Refused::invalid(format!(
-                "there is no folder {folder} on this machine; make it first, or give another"
-            )));
-        }
-        let real = tokio::fs::canonicalize(folder).await?;
+        let real = real(folder).await?;
         if real.starts_with(tokio::fs::canonicalize(state.store.folder()).await?) {
             return Err(Refused::invalid(format!(
                 "{folder} is in the yard’s own folder: what befalls the one befalls the other. Give a stick or a network drive"

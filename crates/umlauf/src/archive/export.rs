@@ -159,3 +159,18 @@ fn csv_of(store: &Store, table: &str, out: &mut impl Write) -> Result<()> {
     })?;
     Ok(out.flush()?)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::harmless;
+
+    #[test]
+    fn words_are_never_formulas() {
+        for bad in ["=1+1", "+49 30", "-5", "@here", "\t=1", "\r=1"] {
+            assert_eq!(harmless(bad), format!("'{bad}"));
+        }
+        for word in ["Priel", "", "a=b", "'quoted"] {
+            assert_eq!(harmless(word), word);
+        }
+    }
+}

@@ -35,8 +35,8 @@ fn opened<'z>(
     Ok(BufReader::new(document.take(most)))
 }
 
-/// The yard of a document inside, put together in a folder of its own and read through.
-fn of_document(
+/// The yard of a document inside, put together in a folder of its own.
+fn put_together(
     zip: &mut ZipArchive<BufReader<File>>,
     name: &str,
     folder: &Path,
@@ -44,7 +44,16 @@ fn of_document(
     std::fs::create_dir(folder)?;
     let version = document::version(opened(zip, name)?)?;
     let brought = document::read(opened(zip, name)?, version, folder)?;
-    let brought = brought.finish(&comes_along).map_err(readable::tables)?;
+    brought.finish(&comes_along).map_err(readable::tables)
+}
+
+/// As [`put_together`], and every page of it read once.
+fn of_document(
+    zip: &mut ZipArchive<BufReader<File>>,
+    name: &str,
+    folder: &Path,
+) -> Result<Store, ArchiveError> {
+    let brought = put_together(zip, name, folder)?;
     readable::read_through(&brought)?;
     Ok(brought)
 }
@@ -74,6 +83,14 @@ pub fn proved(path: &Path, folder: &Path) -> Result<Store, ArchiveError> {
         made = Some(of_document(&mut zip, name, &folder.join(k.to_string()))?);
     }
     made.ok_or(ArchiveError::NoYard)
+}
+
+/// The yard of a ZIP that was proved before, put together in `folder` for what it says.
+///
+/// # Errors
+/// When its document is damaged.
+pub fn again(path: &Path, folder: &Path) -> Result<Store, ArchiveError> {
+    put_together(&mut opened_zip(path)?, DOCUMENTS[0], &folder.join("again"))
 }
 
 fn opened_zip(path: &Path) -> Result<ZipArchive<BufReader<File>>, ArchiveError> {

@@ -3,14 +3,13 @@
 use std::collections::HashSet;
 use std::fs::File;
 use std::io::BufWriter;
-use std::path::Path;
 
 use jiff::civil::Date;
 use umlauf_store::Store;
 use zip::ZipWriter;
 
 use crate::archive::export::{self, Films};
-use crate::archive::restore::proved;
+use crate::archive::restore::{again, proved};
 use crate::archive_error::ArchiveError;
 use crate::backup::films;
 use crate::backup::kept::kept;
@@ -38,21 +37,18 @@ pub fn make(store: &Store, place: &Place, day: Date) -> Result<Made, ArchiveErro
     export::export(store, ZipWriter::new(BufWriter::with_capacity(1 << 18, &out)), Films::Beside)?;
     out.sync_all()?;
     drop(out);
-    // What cannot be put back is no backup. Old ones prove which films they need.
-    contents(&part, store)?;
+    // What cannot be put back is no backup.
+    proved(&part, aside(store)?.path())?;
     std::fs::rename(&part, &ready)?;
     File::open(place.folder())?.sync_all()?;
     forget_old(store, place)?;
     Ok(Made { lacks })
 }
 
-/// Contents that the yard in a ZIP has films of; every page of it is read.
-fn contents(zip: &Path, store: &Store) -> Result<HashSet<String>, ArchiveError> {
-    // Its name says whose it is, for the next start after a kill.
+/// An empty folder to put a yard together in; its name says whose it is, for the next start after a kill.
+fn aside(store: &Store) -> std::io::Result<tempfile::TempDir> {
     let name = format!("{COPY}{}-", std::process::id());
-    let aside = tempfile::Builder::new().prefix(&name).tempdir_in(store.incoming_folder())?;
-    let yard = proved(zip, aside.path())?;
-    Ok(yard.all_clips()?.into_iter().map(|c| c.footage.content).collect())
+    tempfile::Builder::new().prefix(&name).tempdir_in(store.incoming_folder())
 }
 
 /// Removes backups of days that are not kept, and films that none of the others has.
@@ -68,8 +64,9 @@ fn forget_old(store: &Store, place: &Place) -> Result<(), ArchiveError> {
     }
     let mut needed = HashSet::new();
     for day in keep {
-        match contents(&place.of_day(day), store) {
-            Ok(films) => needed.extend(films),
+        let aside = aside(store)?;
+        match again(&place.of_day(day), aside.path()) {
+            Ok(yard) => needed.extend(yard.all_clips()?.into_iter().map(|c| c.footage.content)),
             // What it needs is not known: nothing goes.
             Err(_) => return Ok(()),
         }

@@ -20,6 +20,7 @@ pub fn tables(store: &Store, quick: bool, mend: bool) -> Result<Vec<Finding>, St
         Ok(lines) => found.extend(lines.first().map(|line| unreadable(line))),
         Err(e) => found.push(unreadable(&e)),
     }
+    let holds_together = found.is_empty();
     let lost = store.lost_changes().unwrap_or(0);
     if lost > 0 {
         let changes = if lost == 1 { "1 change".into() } else { format!("{lost} changes") };
@@ -34,7 +35,7 @@ pub fn tables(store: &Store, quick: bool, mend: bool) -> Result<Vec<Finding>, St
         }
     }
     // Of a file that does not hold together the rest says nothing.
-    if quick || !found.is_empty() && !mend {
+    if quick || !holds_together {
         return Ok(found);
     }
     match store.dangling() {
