@@ -8,6 +8,7 @@ pub mod filmstrip;
 pub mod frames;
 pub mod probe;
 pub mod proxy;
+pub mod share;
 pub mod sound;
 
 pub use error::FootageError;

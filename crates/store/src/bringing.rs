@@ -176,7 +176,10 @@ fn copied(connection: &mut Connection) -> Result<(), StoreError> {
     }
     tx.execute("DELETE FROM main.choice WHERE key <> ?1", [IDENTITY])?;
     tx.execute("DELETE FROM brought.choice WHERE key = ?1", [IDENTITY])?;
-    tx.execute("DELETE FROM main.hand", [])?;
+    // What was said of this yard's horses and sessions is of no others that come by their numbers.
+    for table in ["hand", "account_horse", "link"] {
+        tx.execute(&format!("DELETE FROM main.{table}"), [])?;
+    }
     for (name, _) in TABLES {
         let columns = {
             let query = tx.prepare(&format!("SELECT * FROM main.{name} LIMIT 0"))?;

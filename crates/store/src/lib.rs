@@ -4,6 +4,8 @@
 //! one transaction and one row of a journal, so undo works across reloads and a killed server
 //! loses nothing that was acknowledged.
 
+pub mod account;
+pub mod act;
 pub mod archive;
 mod bin;
 pub mod bringing;
@@ -21,16 +23,20 @@ pub mod horse;
 pub mod job;
 pub mod journal;
 mod json;
+pub mod link;
 pub mod loose;
 mod mark;
 pub mod marks;
 pub mod origin;
 pub mod person;
 pub mod ride;
+pub mod role;
 #[doc(hidden)]
 pub mod schema;
 pub mod session_log;
 pub mod settings;
+mod shown;
+pub mod signed_in;
 pub mod soundness;
 mod store;
 pub mod tag;

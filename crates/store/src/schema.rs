@@ -3,7 +3,7 @@
 use rusqlite_migration::{M, Migrations};
 
 /// The version that this program writes.
-pub const VERSION: usize = 8;
+pub const VERSION: usize = 9;
 
 pub fn migrations() -> Migrations<'static> {
     Migrations::new(vec![
@@ -270,6 +270,51 @@ pub fn migrations() -> Migrations<'static> {
             edit_id TEXT NOT NULL,
             PRIMARY KEY (clip, edit_id)
         ) WITHOUT ROWID;",
+        ),
+        M::up(
+            "-- People besides whoever sits at this machine. None of it leaves with the yard.
+        CREATE TABLE account (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,
+            person TEXT NOT NULL UNIQUE COLLATE NOCASE,
+            role TEXT NOT NULL,
+            -- Hashed with its salt and cost (PHC string).
+            password TEXT NOT NULL,
+            under_age INTEGER NOT NULL DEFAULT 0
+        );
+        CREATE TABLE account_horse (
+            account INTEGER NOT NULL REFERENCES account (id) ON DELETE CASCADE,
+            horse INTEGER NOT NULL REFERENCES horse (id) ON DELETE CASCADE,
+            PRIMARY KEY (account, horse)
+        ) WITHOUT ROWID;
+        -- Who is signed in where, under the hash of what the device keeps.
+        CREATE TABLE signed_in (
+            token TEXT PRIMARY KEY,
+            account INTEGER NOT NULL REFERENCES account (id) ON DELETE CASCADE,
+            began_ms INTEGER NOT NULL,
+            seen_ms INTEGER NOT NULL,
+            device TEXT NOT NULL
+        ) WITHOUT ROWID;
+        CREATE INDEX signed_in_of_account ON signed_in (account);
+        -- Links that show one report or one film to whoever has them.
+        CREATE TABLE link (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,
+            token TEXT NOT NULL UNIQUE,
+            session INTEGER REFERENCES session (id) ON DELETE CASCADE,
+            clip INTEGER REFERENCES clip (id) ON DELETE CASCADE,
+            -- Of a film: without its sound, with the rider's face hidden.
+            silent INTEGER NOT NULL DEFAULT 1,
+            blurred INTEGER NOT NULL DEFAULT 0,
+            ends_ms INTEGER NOT NULL,
+            author TEXT NOT NULL
+        );
+        -- Who changed what, besides marks, whose journal says it.
+        CREATE TABLE act (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,
+            at_ms INTEGER NOT NULL,
+            author TEXT NOT NULL,
+            did TEXT NOT NULL,
+            about TEXT NOT NULL DEFAULT ''
+        );",
         ),
     ])
 }

@@ -9,13 +9,13 @@ use umlauf_architecture::{Language, Plan, complaints, median_lines};
 const PLAN: Plan<'static> = Plan {
     levels: &[
         &["content", "count", "error", "schema"],
-        &["json", "person", "origin", "settings"],
+        &["json", "person", "origin", "role", "settings"],
         &["connections"],
         &["mark"],
         &["store"],
-        &["choice", "digest", "hand", "horse", "loose", "upload", "job"],
-        &["yard"],
-        &["clip", "coach_mark", "session_log"],
+        &["account", "act", "shown", "choice", "digest", "hand", "horse", "loose", "upload", "job"],
+        &["signed_in", "yard"],
+        &["clip", "coach_mark", "link", "session_log"],
         &["marks", "tag"],
         &["found", "journal", "ride"],
         &["bin", "archive", "soundness"],

@@ -8,6 +8,8 @@ use umlauf_store::job::Queue;
 use umlauf_store::{Store, StoreError};
 
 use crate::check::finding::Finding;
+use crate::people::network::Network;
+use crate::people::tries::Tries;
 use crate::refused::Refused;
 use crate::room::with_room;
 
@@ -31,6 +33,16 @@ pub struct App {
     found: Mutex<BTreeMap<Looked, Vec<Finding>>>,
     /// Held while a backup is made; why the latest one could not be.
     pub backing_up: tokio::sync::Mutex<Option<String>>,
+    /// Held while a film is made for a link.
+    pub sharing: tokio::sync::Mutex<()>,
+    /// Wrong passwords.
+    tries: Mutex<Tries>,
+    /// Passwords are looked at one after the other: each takes memory and time.
+    pub one_password: Semaphore,
+    /// How the machine is reached; the server keeps it true.
+    pub network: watch::Sender<Network>,
+    /// Wakes whoever keeps that true.
+    pub network_asked: Notify,
 }
 
 /// What is looked at, in the order in which it is told of.
@@ -68,6 +80,11 @@ impl App {
             along: [2, 1].map(|most| Arc::new(Semaphore::new(most))),
             found: Mutex::default(),
             backing_up: tokio::sync::Mutex::default(),
+            sharing: tokio::sync::Mutex::default(),
+            tries: Mutex::default(),
+            one_password: Semaphore::new(1),
+            network: watch::Sender::new(Network::default()),
+            network_asked: Notify::new(),
         }))
     }
 
@@ -159,6 +176,11 @@ impl App {
     /// All that was found wrong.
     pub fn findings(&self) -> Vec<Finding> {
         locked(&self.found).values().flatten().cloned().collect()
+    }
+
+    /// Wrong passwords so far, for one look or change.
+    pub fn tries(&self) -> MutexGuard<'_, Tries> {
+        locked(&self.tries)
     }
 
     /// Notes that a job runs; what it returns turns true when the job shall stop.

@@ -15,6 +15,9 @@ pub const BACKED_UP: &str = "backed_up";
 /// New footage is not looked at for footfalls.
 pub const FINDS_NOTHING: &str = "finds_nothing";
 
+/// Tablets in the yard's network are let in.
+pub const OPEN: &str = "open_to_network";
+
 /// What the targets of horses begin with.
 pub const TARGET: &str = "target.";
 

@@ -41,3 +41,9 @@ pub fn in_words(iso: &str) -> String {
         },
     )
 }
+
+/// The day of a moment, ms of Unix time, in words; universal time.
+pub fn of_ms(ms: i64) -> String {
+    let day = jiff::Timestamp::from_millisecond(ms);
+    day.map_or_else(|_| "–".to_owned(), |t| in_words(&t.strftime("%Y-%m-%d").to_string()))
+}

@@ -8,6 +8,7 @@ use umlauf_store::{Store, StoreError};
 use crate::archive::aside;
 use crate::intake::watch::COPY;
 use crate::jobs::UNFINISHED;
+use crate::share::film;
 
 /// Sweeps a yard that nobody else has open.
 ///
@@ -15,6 +16,7 @@ use crate::jobs::UNFINISHED;
 /// When the yard cannot be read, or a file not be removed.
 pub fn swept(store: &Store) -> Result<(), StoreError> {
     aside::swept(store)?;
+    film::swept(store, jiff::Timestamp::now().as_millisecond())?;
     // Another program may be taking a film in.
     let held = store.hold_folders()?;
     let loose = store.loose()?;

@@ -32,6 +32,30 @@ pub enum Refused {
         "another yard is open at this address now; load this page again to see it. What is not saved waits in this browser for its own yard"
     )]
     OtherYard,
+    /// Whoever asks has to sign in.
+    #[error("sign in first: this yard is shown to its own people")]
+    SignIn,
+    /// Name and password do not go together.
+    #[error("this name and this password do not belong together")]
+    WrongPassword,
+    /// Too many wrong passwords.
+    #[error(
+        "too many wrong passwords: try again {in_words}, or sit down at the machine that Umlauf runs on: nothing is asked for there"
+    )]
+    Wait {
+        /// Seconds to wait.
+        seconds: u64,
+        /// The same in words.
+        in_words: String,
+    },
+    /// Somebody under age would be shown to others.
+    #[error(
+        "{0} is under age: a link shows them to whoever has it. Make it only if their parents have agreed"
+    )]
+    UnderAge(String),
+    /// Whoever asks may not.
+    #[error("{0}")]
+    NotYours(&'static str),
     /// Something else is at it.
     #[error("{0}")]
     Busy(&'static str),

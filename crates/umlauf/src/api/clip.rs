@@ -15,6 +15,7 @@ use crate::api::extract::{Answer, Json, Path, Query, State};
 use crate::clip::settings::ClipSettings;
 use crate::clip::{click_track, reading};
 use crate::desk;
+use crate::films::shown_at;
 use crate::problem::Problem;
 use crate::refused::Refused;
 
@@ -115,15 +116,7 @@ pub async fn clip(state: State, Path(id): Path<i64>) -> Answer<ClipView> {
         .await?;
     let content = &clip.footage.content;
     let ready = clip.proxy == ProxyState::Ready;
-    // A browser decodes H.264 in MP4 itself; only from 0 on does its clock agree with the file's.
-    let plain = clip.footage.codec == "h264" && first == 0 && clip.footage.file.ends_with(".mp4");
-    // A ride that came as a table has nothing to be shown.
-    let table = clip.footage.codec == umlauf_store::ride::TABLE;
-    let media = match (ready, !table && (plain || clip.proxy == ProxyState::Failed)) {
-        (true, _) => Some(format!("/media/{content}/proxy")),
-        (false, true) => Some(format!("/media/{content}/original")),
-        (false, false) => None,
-    };
+    let media = shown_at(&clip, first);
     let strip = state.store.footage_folder(content).join("filmstrip.jpg");
     let has_strip = tokio::fs::try_exists(&strip).await.unwrap_or(false);
     Ok(axum::Json(ClipView {

@@ -6,6 +6,7 @@ use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse as _, Response};
 use tower::ServiceExt as _;
 use tower_http::services::ServeFile;
+use umlauf_store::role::Role;
 
 use crate::api::extract::{Path, State};
 use crate::films::kind_of_film;
@@ -22,6 +23,13 @@ pub async fn media(
         return Err(missing());
     }
     let folder = state.store.footage_folder(&content);
+    if state.rights.role == Role::Rider {
+        let (who, content) = (state.rights.clone(), content.clone());
+        let horses = state.read(move |s| s.horses_of_shown_content(&content)).await?;
+        if !horses.into_iter().any(|horse| who.sees(horse)) {
+            return Err(missing());
+        }
+    }
     let file = match which.as_str() {
         "proxy" => folder.join("proxy.mp4"),
         "filmstrip" => folder.join("filmstrip.jpg"),
@@ -36,20 +44,30 @@ pub async fn media(
         "filmstrip" => "image/jpeg",
         _ => kind_of_film(ending).unwrap_or("application/octet-stream"),
     };
+    served(&file, kind, FOR_GOOD, request).await
+}
+
+/// What never changes under its address, which is the hash of it, is kept for good by whoever was shown it.
+const FOR_GOOD: &str = "private, max-age=31536000, immutable";
+
+/// A film or picture with byte ranges, in which nothing runs, kept by a browser as `kept` says.
+pub(crate) async fn served(
+    file: &std::path::Path,
+    kind: &str,
+    kept: &'static str,
+    request: Request,
+) -> Result<Response, Refused> {
     let alone = opened_alone(&request);
-    if !tokio::fs::try_exists(&file).await.unwrap_or(false) {
-        return Err(missing());
+    if !tokio::fs::try_exists(file).await.unwrap_or(false) {
+        return Err(Refused::Missing("there is no such footage here"));
     }
     let kind = kind.parse().unwrap_or(mime_guess::mime::APPLICATION_OCTET_STREAM);
-    let mut response = match ServeFile::new_with_mime(&file, &kind).oneshot(request).await {
+    let mut response = match ServeFile::new_with_mime(file, &kind).oneshot(request).await {
         Ok(response) => response.into_response(),
         Err(never) => match never {},
     };
     let headers = response.headers_mut();
-    headers.insert(
-        header::CACHE_CONTROL,
-        HeaderValue::from_static("private, max-age=31536000, immutable"),
-    );
+    headers.insert(header::CACHE_CONTROL, HeaderValue::from_static(kept));
     // A film may be more than a film: it is shown as one, or kept, and nothing of it runs.
     headers.insert(header::CONTENT_SECURITY_POLICY, HeaderValue::from_static(NOTHING_RUNS));
     if alone {

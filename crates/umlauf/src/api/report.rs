@@ -3,9 +3,11 @@
 use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse as _, Response};
 use serde::Deserialize;
+use umlauf_store::role::Role;
 use utoipa::IntoParams;
 
 use crate::api::extract::{Path, Query, State};
+use crate::people::who::Who;
 use crate::problem::Problem;
 use crate::record::filter::Filter;
 use crate::record::read;
@@ -23,13 +25,20 @@ pub struct For {
     r#for: Option<String>,
 }
 
+impl Who {
+    /// What somebody is given to read, who asks for it as `reader`: a rider never the coach's notes.
+    fn reads_as(&self, reader: Reader) -> Reader {
+        if self.role == Role::Rider { Reader::Rider } else { reader }
+    }
+}
+
 impl For {
     fn reader(&self) -> Reader {
         if self.r#for.as_deref() == Some("rider") { Reader::Rider } else { Reader::Coach }
     }
 }
 
-fn html(text: String) -> Response {
+pub(crate) fn html(text: String) -> Response {
     let mut response = text.into_response();
     let kind = HeaderValue::from_static("text/html; charset=utf-8");
     response.headers_mut().insert(header::CONTENT_TYPE, kind);
@@ -44,8 +53,14 @@ pub async fn of_session(
     Path(id): Path<i64>,
     Query(of): Query<For>,
 ) -> Result<Response, Refused> {
-    let reader = of.reader();
-    state.read(move |s| session::of_session(s, id, reader)).await.map(html)
+    let (who, reader) = (state.rights.clone(), of.reader());
+    state
+        .read(move |s| {
+            who.may_see_session(s, id)?;
+            session::of_session(s, id, who.reads_as(reader))
+        })
+        .await
+        .map(html)
 }
 
 /// The report on a horse's period in one gait, HTML for print.
@@ -57,7 +72,14 @@ pub async fn of_period(
     Query(filter): Query<Filter>,
 ) -> Result<Response, Refused> {
     let reader = if reader == "rider" { Reader::Rider } else { Reader::Coach };
-    state.read(move |s| period::of_period(s, id, &filter, reader)).await.map(html)
+    let who = state.rights.clone();
+    state
+        .read(move |s| {
+            who.may_see(id)?;
+            period::of_period(s, id, &filter, who.reads_as(reader))
+        })
+        .await
+        .map(html)
 }
 
 /// A horse's card as a table: a row a session, a column a figure with its interval.

@@ -7,8 +7,8 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::api::{
-    analyse, archive, arena, bin, clip, compare, edit, found, ground, horse, job, record, report,
-    session, setup, trust, upload, vocabulary, yard,
+    act, analyse, archive, arena, bin, clip, compare, edit, found, ground, horse, job, link, me,
+    network, own, people, record, report, session, setup, trust, upload, vocabulary, yard,
 };
 use crate::app::App;
 
@@ -63,6 +63,19 @@ pub(crate) fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(trust::check))
         .routes(routes!(trust::backups, trust::choose, trust::back_up))
         .routes(routes!(trust::restore))
+        .routes(routes!(me::me))
+        .routes(routes!(me::sign_in))
+        .routes(routes!(me::sign_out))
+        .routes(routes!(me::change_password))
+        .routes(routes!(people::people, people::add))
+        .routes(routes!(people::change, people::remove))
+        .routes(routes!(people::set_password))
+        .routes(routes!(people::sign_out))
+        .routes(routes!(act::acts))
+        .routes(routes!(network::network, network::open))
+        .routes(routes!(own::own))
+        .routes(routes!(link::links, link::add))
+        .routes(routes!(link::end))
         .routes(routes!(edit::revision))
         .routes(routes!(edit::edit))
         .routes(routes!(edit::undo))

@@ -1,6 +1,6 @@
 //! The command line.
 //!
-//! Reading order: [`input`], [`analyse`], [`suggest`], [`listen`], [`import`], [`archive`], [`check`], [`serve`].
+//! Reading order: [`input`], [`analyse`], [`suggest`], [`listen`], [`import`], [`archive`], [`check`], [`password`], [`serve`].
 
 pub mod analyse;
 pub mod archive;
@@ -8,6 +8,7 @@ pub mod check;
 pub mod import;
 pub mod input;
 pub mod listen;
+pub mod password;
 pub mod serve;
 pub mod suggest;
 
@@ -41,6 +42,8 @@ enum Task {
     Restore(archive::Archive),
     /// Say whether a yard is whole, and mend what can be mended. Example: `umlauf check --data ~/Umlauf`
     Check(check::Check),
+    /// Give the coach, or somebody else, a password, so that tablets can sign in. Example: `umlauf password`
+    Password(password::Password),
     /// Analyse a footfalls table. Example: `umlauf analyse ride.footfalls.csv --rein left --json`
     Analyse(analyse::Analyse),
     /// Look for hooves that stand and listen for hoofbeats in a film, and print a table of footfalls.
@@ -65,6 +68,7 @@ pub fn run() -> ExitCode {
         Task::Backup(args) => archive::back_up(&args),
         Task::Restore(args) => archive::restore(&args),
         Task::Check(args) => check::run(&args),
+        Task::Password(args) => password::run(&args),
         Task::Analyse(args) => analyse::run(&args),
         Task::Suggest(args) => suggest::run(&args),
         Task::Listen(args) => listen::run(&args),

@@ -1,6 +1,6 @@
 //! `umlauf serve` and `umlauf demo`.
 
-use std::net::{IpAddr, Ipv4Addr};
+use std::net::IpAddr;
 use std::path::{Path, PathBuf};
 
 use anyhow::Result;
@@ -8,6 +8,8 @@ use clap::Args;
 
 use crate::cli::input::data_folder;
 use crate::demo::fill::fill;
+use crate::people::certificate::OwnFiles;
+use crate::people::network::Asked;
 use crate::server::serve::{Serving, serve};
 
 /// Options of a server.
@@ -16,9 +18,19 @@ pub struct Server {
     /// Folder of the yard (default: `umlauf` or `umlauf-demo` in your data folder).
     #[arg(long)]
     data: Option<PathBuf>,
-    /// Address to listen on.
-    #[arg(long, default_value_t = IpAddr::V4(Ipv4Addr::LOCALHOST))]
-    address: IpAddr,
+    /// Let others reach Umlauf at this address of the machine, or at all of them (0.0.0.0), over https and with a
+    /// password (see `umlauf password`). Left out, Setup decides it; the machine itself always reaches Umlauf.
+    #[arg(long)]
+    address: Option<IpAddr>,
+    /// A name that the machine has in the network; may be given several times.
+    #[arg(long)]
+    name: Vec<String>,
+    /// A certificate of your own (PEM, with those above it) instead of the yard’s.
+    #[arg(long, requires = "key")]
+    certificate: Option<PathBuf>,
+    /// The key of that certificate (PEM).
+    #[arg(long, requires = "certificate")]
+    key: Option<PathBuf>,
     /// Port to listen on; 0 takes a free one.
     #[arg(long, default_value_t = 4747)]
     port: u16,
@@ -41,7 +53,15 @@ pub fn run(server: &Server, name: &str, demo: bool) -> Result<()> {
     };
     let serving = Serving {
         data: Path::new(&data),
-        address: server.address,
+        network: Asked {
+            address: server.address,
+            names: server.name.clone(),
+            own: server
+                .certificate
+                .clone()
+                .zip(server.key.clone())
+                .map(|(certificate, key)| OwnFiles { certificate, key }),
+        },
         port: server.port,
         limit_kib: server.limit_kib,
         by_hand: server.by_hand,

@@ -15,15 +15,20 @@ pub const YARD: HeaderName = HeaderName::from_static("umlauf-yard");
 
 /// Refuses requests that reach this machine under a foreign name: a page elsewhere must not point
 /// a name of its own at this server and read the yard through it. Names without a dot, `.local`
-/// and addresses are a machine's own.
-pub(crate) async fn local_names_only(request: Request, next: Next) -> Response {
+/// and addresses are a machine's own, and so are those it was started with.
+pub(crate) async fn local_names_only(
+    State(app): State<Arc<App>>,
+    request: Request,
+    next: Next,
+) -> Response {
     let host = request.headers().get(header::HOST).and_then(|h| h.to_str().ok()).unwrap_or("");
     let name = host.rsplit_once(':').filter(|(_, p)| p.bytes().all(|b| b.is_ascii_digit()));
     let name = name.map_or(host, |(name, _)| name).trim_matches(['[', ']']);
     let own = name.parse::<std::net::IpAddr>().is_ok()
         || !name.contains('.')
         || name.ends_with(".local")
-        || name.ends_with(".lan");
+        || name.ends_with(".lan")
+        || app.network.borrow().names.iter().any(|own| own == name);
     if own { next.run(request).await } else { Refused::ForeignName.into_response() }
 }
 

@@ -12,10 +12,11 @@ use tower_http::csrf::CsrfLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::RequestBodyTimeoutLayer;
 
-use crate::api::media;
 use crate::api::routes::{api, openapi};
+use crate::api::{media, shown, tablet};
 use crate::app::App;
 use crate::refused::Refused;
+use crate::server::door::{door, kept_by_nobody_else};
 use crate::server::fences::{local_names_only, own_page_only, own_yard_only};
 use crate::server::lanes::{Slow, in_turn};
 use crate::server::page;
@@ -46,9 +47,16 @@ pub fn router(app: Arc<App>) -> Router {
         )
         .route("/api/{*rest}", axum::routing::any(nowhere))
         .route("/media/{content}/{which}", get(media::media))
+        .route("/tablet", get(tablet::page))
+        .route("/tablet/yard.crt", get(tablet::certificate))
+        .route("/tablet/trusted.svg", get(tablet::trusted))
+        .route("/link/{secret}", get(shown::shown))
+        .route("/link/{secret}/film", get(shown::film))
         .method_not_allowed_fallback(wrong_method)
         .fallback(page::page)
         .layer(axum::middleware::from_fn_with_state(Slow::new(), in_turn))
+        .layer(axum::middleware::from_fn_with_state(Arc::clone(&app), door))
+        .layer(axum::middleware::from_fn(kept_by_nobody_else))
         .layer(RequestBodyTimeoutLayer::new(PATIENCE))
         .layer(CsrfLayer::new())
         .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
@@ -60,8 +68,12 @@ pub fn router(app: Arc<App>) -> Router {
         .layer(SetResponseHeaderLayer::if_not_present(header::CONTENT_SECURITY_POLICY, policy))
         .layer(says(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
         .layer(says(header::REFERRER_POLICY, "no-referrer"))
-        .layer(says(HeaderName::from_static("cross-origin-resource-policy"), "same-origin"))
+        // What tells a tablet whether it trusts the yard is asked for over the plain line too.
+        .layer(SetResponseHeaderLayer::if_not_present(
+            HeaderName::from_static("cross-origin-resource-policy"),
+            HeaderValue::from_static("same-origin"),
+        ))
         .layer(says(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"))
-        .layer(axum::middleware::from_fn(local_names_only))
+        .layer(axum::middleware::from_fn_with_state(Arc::clone(&app), local_names_only))
         .with_state(app)
 }

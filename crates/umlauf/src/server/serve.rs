@@ -1,11 +1,12 @@
 //! The server: bound, announced, stopped cleanly.
 
-use std::net::{IpAddr, SocketAddr};
+use std::net::SocketAddr;
 use std::path::Path;
 use std::sync::Arc;
 
-use anyhow::{Context as _, Result};
+use anyhow::{Context as _, Result, bail};
 use tokio::net::TcpListener;
+use tokio::sync::watch::channel;
 use umlauf_store::Store;
 use umlauf_store::job::Queue;
 
@@ -14,7 +15,9 @@ use crate::choices::FINDS_NOTHING;
 use crate::held::Held;
 use crate::intake::watch;
 use crate::leftovers::swept;
-use crate::server::listen::listen;
+use crate::people::network::{self, Asked};
+use crate::server::listen::{Listening, stopped};
+use crate::server::reached::Reached;
 use crate::server::router;
 use crate::{digest, jobs, room, watchman};
 
@@ -23,8 +26,8 @@ use crate::{digest, jobs, room, watchman};
 pub struct Serving<'a> {
     /// The yard's folder.
     pub data: &'a Path,
-    /// Address to listen on.
-    pub address: IpAddr,
+    /// Who besides this machine may reach it.
+    pub network: Asked,
     /// Port; 0 takes a free one.
     pub port: u16,
     /// Largest size of the yard's file, KiB.
@@ -50,13 +53,19 @@ pub async fn serve(
     if serving.by_hand {
         store.set_choice(FINDS_NOTHING, Some("yes"))?;
     }
+    nobody_unasked(&store, serving)?;
     let app = App::new(store)?;
     before(&app).await?;
-    let wanted = SocketAddr::new(serving.address, serving.port);
+    let wanted = SocketAddr::new(network::here(&serving.network), serving.port);
     let listener = TcpListener::bind(wanted).await.with_context(|| {
         format!("{wanted} cannot be listened on; is Umlauf running already? Give another --port")
     })?;
     let at = listener.local_addr()?;
+    let (certificate, served_with) = channel(None);
+    let listening = Listening::new(router::router(Arc::clone(&app)), served_with);
+    let mut reached =
+        Reached::new(Arc::clone(&app), serving.network.clone(), certificate, &listening, at);
+    reached.look().await?;
     for queue in [Queue::Shown, Queue::Looked] {
         tokio::spawn(jobs::work(Arc::clone(&app), queue));
     }
@@ -71,6 +80,27 @@ pub async fn serve(
         }
     });
     println!("Umlauf is at http://{at}/  (yard in {})", serving.data.display());
-    listen(listener, router::router(app)).await;
+    for host in app.network.borrow().hosts() {
+        println!(
+            "In the yard’s network it is at https://{host}/ (a tablet begins at http://{host}/tablet)"
+        );
+    }
+    tokio::spawn(Arc::clone(&listening).listen(listener));
+    tokio::spawn(reached.keep());
+    stopped().await;
+    listening.finish().await;
+    Ok(())
+}
+
+/// Where others can reach the yard, a coach has a password.
+fn nobody_unasked(store: &Store, serving: &Serving<'_>) -> Result<()> {
+    let Some(address) = serving.network.address.filter(|a| !a.is_loopback()) else { return Ok(()) };
+    if !store.has_coach()? {
+        bail!(
+            "--address {address} lets others in, and nobody has a password yet: set one with \
+             `umlauf password --data {}`, or start without --address and set it in Setup",
+            serving.data.display()
+        );
+    }
     Ok(())
 }

@@ -1,0 +1,5 @@
+//! Films for others: without what was said beside them, and without a face where that was asked for.
+//!
+//! Reading order: [`film`].
+
+pub mod film;
