@@ -11,6 +11,8 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { ArenaPage } from "./arena/arena-page";
 import { BesidePage } from "./beside/beside-page";
+import { Door } from "./door/door";
+import { MePage } from "./door/me-page";
 import { DeskPage } from "./desk/desk-page";
 import { FilmingPage } from "./filming/filming-page";
 import { GroundPage } from "./ground/ground-page";
@@ -34,6 +36,7 @@ const router = createBrowserRouter([
   { path: "/sessions/:session", element: <SessionPage />, errorElement: <Lost /> },
   { path: "/filming", element: <FilmingPage />, errorElement: <Lost /> },
   { path: "/setup", element: <SetupPage />, errorElement: <Lost /> },
+  { path: "/me", element: <MePage />, errorElement: <Lost /> },
   { path: "*", element: <Lost /> },
 ]);
 
@@ -42,7 +45,9 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={client}>
-        <RouterProvider router={router} />
+        <Door>
+          <RouterProvider router={router} />
+        </Door>
       </QueryClientProvider>
     </StrictMode>,
   );

@@ -64,7 +64,10 @@ const PAGE: Plan<'static> = Plan {
         &["ui"],
         &["live"],
         &["wheel", "strip", "picture"],
-        &["arena", "beside", "desk", "filming", "ground", "record", "session", "setup", "yard"],
+        &[
+            "arena", "beside", "desk", "door", "filming", "ground", "record", "session", "setup",
+            "yard",
+        ],
         &["main"],
     ],
     most_lines: 350,

@@ -252,7 +252,12 @@ async fn every_address_is_answered_to_whom_the_table_says_and_to_nobody_else() {
         ("GET".to_owned(), "/api/openapi.json".to_owned()),
         ("GET".to_owned(), "/media/{content}/{which}".to_owned()),
     ]);
+    let mut names = BTreeSet::new();
     for (path, operations) in document["paths"].as_object().unwrap() {
+        for (method, operation) in operations.as_object().unwrap() {
+            // Two of one name would be one to whoever makes a page's types of them.
+            assert!(names.insert(operation["operationId"].to_string()), "{method} {path}");
+        }
         there.extend(
             operations.as_object().unwrap().keys().map(|m| (m.to_uppercase(), path.clone())),
         );

@@ -2,12 +2,13 @@ import createClient from "openapi-fetch";
 
 import { naming } from "./own-yard";
 import type { components, paths } from "./schema";
+import { noticing } from "./signed-out";
 
 export type Schemas = components["schemas"];
 export type Problem = Schemas["Problem"];
 
 export const api = createClient<paths>();
-api.use(naming);
+api.use(naming, noticing);
 
 /** An answer that was refused, in the server's own words. */
 export class Refused extends Error {

@@ -8,6 +8,16 @@ let own: string | null = null;
 /** The yard that this page was made of: the one that answered first. */
 export const ownYard = (): string | null => own;
 
+let person = "";
+
+/** Who sits here: what is not saved is kept for them, and sent by nobody else. */
+export const ownPerson = (): string => person;
+
+/** Notes who sits here, once; another person's page is loaded anew. */
+export function satDown(name: string): void {
+  person ||= name;
+}
+
 /** Says which yard a request is for, so that no other one takes it. */
 export const naming: Middleware = {
   onRequest({ request }) {

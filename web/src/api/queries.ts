@@ -4,6 +4,40 @@ import { api, taken } from "./client";
 
 /** What the pages read, each under one key: whoever changes a thing says so by its key. */
 
+/** Who sits here. */
+export const meQuery = queryOptions({
+  queryKey: ["me"],
+  staleTime: 60_000,
+  queryFn: () => taken(api.GET("/api/me")),
+});
+
+/** What a rider sees. */
+export const ownQuery = queryOptions({
+  queryKey: ["own"],
+  queryFn: () => taken(api.GET("/api/own")),
+});
+
+export const peopleQuery = queryOptions({
+  queryKey: ["people"],
+  queryFn: () => taken(api.GET("/api/people")),
+});
+
+export const networkQuery = queryOptions({
+  queryKey: ["network"],
+  queryFn: () => taken(api.GET("/api/network")),
+});
+
+export const linksQuery = queryOptions({
+  queryKey: ["links"],
+  queryFn: () => taken(api.GET("/api/links")),
+});
+
+export const actsQuery = queryOptions({
+  queryKey: ["acts"],
+  gcTime: 0,
+  queryFn: () => taken(api.GET("/api/acts")),
+});
+
 export const yardQuery = queryOptions({
   queryKey: ["yard"],
   queryFn: () => taken(api.GET("/api/yard")),

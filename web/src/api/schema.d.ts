@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who changed what, newest first. */
+        get: operations["acts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyse": {
         parameters: {
             query?: never;
@@ -703,6 +720,180 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Links that have not ended. */
+        get: operations["links"];
+        put?: never;
+        /** Makes a link. It is opened in the yard's network only: nothing is sent anywhere. */
+        post: operations["add_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends a link now; the film that was made for it goes too. */
+        delete: operations["end_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is asking. */
+        get: operations["me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes one's own password; all devices are signed out. */
+        put: operations["change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How tablets reach this machine. */
+        get: operations["network"];
+        /** Lets tablets in the yard's network in, or no more. */
+        put: operations["open_network"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reports and films of one's own horses. */
+        get: operations["own"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody who may sign in. */
+        get: operations["people"];
+        put?: never;
+        /** Lets somebody sign in. The first is a coach: as long as anybody signs in, a coach can. */
+        post: operations["add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes what is said of somebody; they are signed out everywhere. */
+        put: operations["change_person"];
+        post?: never;
+        /** Somebody signs in no more. What they have marked stays, under their name. */
+        delete: operations["remove_person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Gives somebody another password; they are signed out everywhere. */
+        put: operations["set_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signs somebody out on all their devices. */
+        post: operations["sign_out_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reports/horse/{horse}/{for}": {
         parameters: {
             query?: never;
@@ -816,6 +1007,40 @@ export interface paths {
         /** Changes the choices. */
         put: operations["change"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signs in on this device: a cookie is kept there until it signs out, is unused for 30 days, or 180 days have passed. */
+        post: operations["sign_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signs out. Films that this device has kept are let go. */
+        post: operations["sign_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -950,6 +1175,23 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Something that somebody did. */
+        ActLine: {
+            /**
+             * Format: int64
+             * @description When, ms of Unix time.
+             */
+            at_ms: number;
+            /** @description What, in words that follow the name. */
+            did: string;
+            /** @description Who. */
+            who: string;
+        };
+        /** @description What was done last. */
+        Acts: {
+            /** @description Newest first. */
+            acts: components["schemas"]["ActLine"][];
+        };
         /** @description The number of something new. */
         Added: {
             /**
@@ -1595,6 +1837,21 @@ export interface components {
             unlooked: components["schemas"]["Unlooked"][];
             /** @description Wheels, one a bout. */
             wheels: components["schemas"]["Wheel"][];
+        };
+        /** @description A device that somebody is signed in on. */
+        Device: {
+            /**
+             * Format: int64
+             * @description Signed in since, ms of Unix time.
+             */
+            began_ms: number;
+            /** @description What it is. */
+            device: string;
+            /**
+             * Format: int64
+             * @description Last used, to the hour, ms of Unix time.
+             */
+            seen_ms: number;
         };
         /** @description Hind before fore (positive) on each diagonal, s. */
         Dissociation: {
@@ -2623,6 +2880,28 @@ export interface components {
          * @enum {string}
          */
         LimbCode: "LF" | "RF" | "LH" | "RH";
+        /** @description A link. */
+        LinkLine: {
+            /**
+             * Format: int64
+             * @description When it ends, ms of Unix time.
+             */
+            ends_ms: number;
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            id: number;
+            /** @description What it shows, in words. */
+            shows: string;
+            /** @description Who made it. */
+            who: string;
+        };
+        /** @description Links that have not ended. */
+        Links: {
+            /** @description The one that ends next first. */
+            links: components["schemas"]["LinkLine"][];
+        };
         /** @description One thing that was looked for. */
         LookedFor: {
             /** @description In how much: `6 bouts`, `5 changes`. */
@@ -2634,6 +2913,18 @@ export interface components {
             told_from?: string | null;
             /** @description What, as it would have been called. */
             what: string;
+        };
+        /** @description A link that was made. */
+        MadeLink: {
+            /** @description Its address. It is told this once: the yard keeps only its hash. */
+            address: string;
+            /**
+             * Format: int64
+             * @description When it ends, ms of Unix time.
+             */
+            ends_ms: number;
+            /** @description The address as a QR code, an SVG. */
+            qr?: string | null;
         };
         /** @description One stance of one limb on the file's clock. */
         Mark: {
@@ -2673,6 +2964,15 @@ export interface components {
             finding: components["schemas"]["FindingSaid"];
             /** @description In how many bouts of the session it was found. */
             times: number;
+        };
+        /** @description Who is asking. */
+        Me: {
+            /** @description Whether it is the machine that Umlauf runs on, where nobody signs in. */
+            at_the_machine: boolean;
+            /** @description By which name marks and changes are kept; `null`: nobody is signed in. */
+            name?: string | null;
+            /** @description `coach`, `assistant` or `rider`. */
+            role?: string | null;
         };
         /** @description Something for the first time. */
         Milestone: {
@@ -2753,6 +3053,23 @@ export interface components {
              */
             time_s: number;
         };
+        /** @description How tablets reach this machine. */
+        NetworkView: {
+            /** @description Addresses to open on a tablet, the likeliest first. */
+            addresses: string[];
+            /** @description Fingerprint (SHA-256) of what a tablet is told to trust. */
+            fingerprint?: string | null;
+            /** @description Whether the command line has decided that. */
+            fixed: boolean;
+            /** @description Whether tablets in the yard's network are let in. */
+            open: boolean;
+            /** @description Whether a coach has a password, without which nobody is let in. */
+            password_set: boolean;
+            /** @description The first of them as a QR code, an SVG. */
+            qr?: string | null;
+            /** @description What is in the way. */
+            trouble?: string | null;
+        };
         /** @description A new horse. */
         NewHorse: {
             /** @description Gaited. */
@@ -2764,6 +3081,42 @@ export interface components {
              * @description Height at the withers, m.
              */
             withers_m?: number | null;
+        };
+        /** @description A new link, to a session's report or a clip's film. */
+        NewLink: {
+            /** @description The parents of whoever is under age have agreed. */
+            agreed?: boolean;
+            /**
+             * Format: int64
+             * @description The clip whose film it shows.
+             */
+            clip?: number | null;
+            /**
+             * Format: int32
+             * @description Days until it ends, 1 to 30.
+             */
+            days: number;
+            /** @description With the rider's face hidden. */
+            hide_face?: boolean;
+            /**
+             * Format: int64
+             * @description The session whose report it shows.
+             */
+            session?: number | null;
+            /** @description With the film's sound. */
+            sound?: boolean;
+        };
+        /** @description Another password. */
+        NewPassword: {
+            /** @description The password from now on. */
+            password: string;
+        };
+        /** @description Somebody new, with their first password. */
+        NewPerson: {
+            /** @description Their password. */
+            password: string;
+            /** @description Who. */
+            person: components["schemas"]["PersonForm"];
         };
         /** @description An upload to begin. */
         NewUpload: {
@@ -2809,6 +3162,11 @@ export interface components {
             returning?: string | null;
             /** @description In words. */
             says?: string | null;
+        };
+        /** @description Whether tablets are let in. */
+        Open: {
+            /** @description Whether they are. */
+            open: boolean;
         };
         /** @description How a mark came about. */
         Origin: {
@@ -2873,6 +3231,44 @@ export interface components {
             /** @description Length. */
             stride_length_m: components["schemas"]["Estimate"];
         };
+        /** @description Own horses. */
+        Own: {
+            /** @description What there is, in one sentence. */
+            headline: string;
+            /** @description By name. */
+            horses: components["schemas"]["OwnHorse"][];
+        };
+        /** @description A film. */
+        OwnFilm: {
+            /**
+             * Format: int64
+             * @description Clip.
+             */
+            clip: number;
+            /** @description What was found in it, in one sentence. */
+            headline: string;
+            /**
+             * Format: double
+             * @description Length, s.
+             */
+            length_s: number;
+            /** @description Address of the film; `null` as long as the browser could not show it. */
+            media?: string | null;
+            /** @description Its name. */
+            name: string;
+        };
+        /** @description A horse. */
+        OwnHorse: {
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            id: number;
+            /** @description Name. */
+            name: string;
+            /** @description Its sessions, newest first. */
+            sessions: components["schemas"]["OwnSession"][];
+        };
         /** @description The coach's own mark for a figure of a session. */
         OwnMark: {
             /** @description Figure of the card, by its name in files. */
@@ -2884,6 +3280,34 @@ export interface components {
              * @description 0 to 10; `null` takes it back.
              */
             mark?: number | null;
+        };
+        /** @description One's own password, old and new. */
+        OwnPassword: {
+            /** @description The password from now on. */
+            new: string;
+            /** @description The password until now. */
+            old: string;
+        };
+        /** @description A session. */
+        OwnSession: {
+            /** @description `YYYY-MM-DD`. */
+            date: string;
+            /** @description Films. */
+            films: components["schemas"]["OwnFilm"][];
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            id: number;
+            /** @description Who rode. */
+            rider: string;
+        };
+        /** @description Everybody who may sign in. */
+        People: {
+            /** @description Letters of a password at least. */
+            password_letters: number;
+            /** @description By name. */
+            people: components["schemas"]["PersonLine"][];
         };
         /** @description Mean phases from the start of the stride. */
         PerLimb_Estimate: {
@@ -2978,6 +3402,35 @@ export interface components {
             RF?: number;
             /** Format: double */
             RH?: number;
+        };
+        /** @description What is said of somebody. */
+        PersonForm: {
+            /** @description Horses that a rider sees. */
+            horses?: number[];
+            /** @description Name, of nobody else. */
+            name: string;
+            /** @description `coach`, `assistant` or `rider`. */
+            role: string;
+            /** @description Under age. */
+            under_age?: boolean;
+        };
+        /** @description Somebody who may sign in. */
+        PersonLine: {
+            /** @description Where they are signed in. */
+            devices: components["schemas"]["Device"][];
+            /** @description Horses that a rider sees. */
+            horses: number[];
+            /**
+             * Format: int64
+             * @description Number.
+             */
+            id: number;
+            /** @description Name. */
+            name: string;
+            /** @description `coach`, `assistant` or `rider`. */
+            role: string;
+            /** @description Under age: nothing of them leaves the yard by itself. */
+            under_age: boolean;
         };
         /** @description A point of the picture as shown, before any mirroring. */
         Pixel: {
@@ -3439,6 +3892,18 @@ export interface components {
             title: string;
             wheel?: components["schemas"]["Wheel"] | null;
         };
+        /** @description Name and password. */
+        SignIn: {
+            /** @description Name, whatever its letters' case. */
+            name: string;
+            /** @description Password. */
+            password: string;
+        };
+        /** @description Where to sign out. */
+        SignOut: {
+            /** @description On all devices instead of this one. */
+            everywhere?: boolean;
+        };
         /** @description The latest session against an earlier one. */
         Since: {
             /** @description Its day. */
@@ -3776,6 +4241,25 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    acts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Acts"];
+                };
+            };
+        };
+    };
     analyse: {
         parameters: {
             query?: {
@@ -5189,6 +5673,366 @@ export interface operations {
             };
         };
     };
+    links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Links"];
+                };
+            };
+        };
+    };
+    add_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLink"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPassword"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkView"];
+                };
+            };
+        };
+    };
+    open_network: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Open"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Own"];
+                };
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+        };
+    };
+    add_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonForm"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     of_period: {
         parameters: {
             query?: {
@@ -5457,6 +6301,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Setup"];
                 };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignOut"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             "4XX": {
                 headers: {

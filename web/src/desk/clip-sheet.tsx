@@ -8,6 +8,8 @@ import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 import type { DeskStore } from "../live/clip-store";
 import type { FrameClock } from "../live/frame-clock";
+import { CoachOnly } from "../ui/me";
+import { ShareLink } from "../ui/share-link";
 import { OnOff } from "../ui/tick";
 
 type Props = {
@@ -47,7 +49,10 @@ export function ClipSheet({ clip, clock, store, settings }: Props) {
         )}
       </div>
       <Note note={settings.note ?? ""} onChange={(note) => set({ note })} />
-      <Remove clip={clip} />
+      <CoachOnly>
+        <ShareLink of={{ clip: clip.id }} what="this film" />
+        <Remove clip={clip} />
+      </CoachOnly>
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { api, inWords, type Schemas, taken } from "../api/client";
-import { ownYard } from "../api/own-yard";
+import { ownPerson, ownYard } from "../api/own-yard";
 import { applied, changedElsewhere, inOrder, sorted } from "./marks";
 import { name } from "./names";
 import { Observable } from "./observable";
@@ -263,10 +263,13 @@ function drawerOf(clip: number): string {
   const yard = ownYard();
   const former = `umlauf.unsaved.${clip}`;
   if (yard === null) return former;
-  const drawer = `umlauf.unsaved.${yard}.${clip}`;
+  // At the machine itself, and before there were others, it is the coach's.
+  const person = ownPerson();
+  const whose = person === "" || person === "coach" ? "" : `.${encodeURIComponent(person)}`;
+  const drawer = `umlauf.unsaved.${yard}.${clip}${whose}`;
   try {
     const kept = localStorage.getItem(former);
-    if (kept !== null && localStorage.getItem(drawer) === null) {
+    if (whose === "" && kept !== null && localStorage.getItem(drawer) === null) {
       localStorage.setItem(drawer, kept);
       localStorage.removeItem(former);
     }

@@ -106,6 +106,18 @@ describe("the outbox", () => {
     expect(ids(readKept(drawer.get("d") ?? null).aside)).toEqual(["b"]);
   });
 
+  it("waits until somebody signs in, and keeps what another may not save", async () => {
+    const { sent, refused, post } = server({ a: [refusal(401)], b: [refusal(403)] });
+    const box = new Outbox("d", post);
+    box.add(undo("a"));
+    box.add(undo("b"));
+    await vi.advanceTimersByTimeAsync(100);
+    expect(ids(readKept(drawer.get("d") ?? null).waiting)).toEqual(["a", "b"]);
+    await vi.runAllTimersAsync();
+    expect([sent, refused]).toEqual([["a", "a", "b"], []]);
+    expect(ids(readKept(drawer.get("d") ?? null).aside)).toEqual(["b"]);
+  });
+
   it("drops what is refused for good, once, and goes on", async () => {
     const { sent, refused, post } = server({ a: [refusal(422)] });
     const box = new Outbox("d", post);

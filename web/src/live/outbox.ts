@@ -114,8 +114,8 @@ export class Outbox extends Observable<OutboxState> {
     const why = inWords(error);
     const status = error instanceof Refused ? error.problem.status : 0;
     const code = error instanceof Refused ? error.problem.code : "";
-    // Another yard answers: what was done here is for its own.
-    const away = error instanceof Unreachable || code === "other-yard";
+    // Another yard answers, or nobody is signed in: what was done here is for its own, and for who did it.
+    const away = error instanceof Unreachable || code === "other-yard" || status === 401;
     if (away || status === 503 || status === 507) {
       this.put({ ...this.state, trouble: why });
       return pause();
@@ -128,9 +128,9 @@ export class Outbox extends Observable<OutboxState> {
       }
       return this.setAside(task, why);
     }
-    // It may rest on what lies aside; a clip that is not there may come back.
+    // It may rest on what lies aside; a clip that is not there may come back, and so may a right.
     const rests = status === 409 && this.state.aside.length > 0;
-    if (rests || status === 404) return this.setAside(task, why);
+    if (rests || status === 404 || status === 403) return this.setAside(task, why);
     this.tries = 0;
     this.keep({ waiting: this.rest(task), ...this.calm() });
     await this.post.refused(task, why);

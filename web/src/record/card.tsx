@@ -3,6 +3,7 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { plusMinus } from "../ui/plus-minus";
+import { CoachOnly } from "../ui/me";
 import { Drawing } from "../ui/drawing";
 import { dayAndMonth } from "../ui/dates";
 import { OwnMark } from "./own-mark";
@@ -161,8 +162,10 @@ function Source({ row, record }: { row: Row; record: Schemas["Record"] }) {
             </figcaption>
           </figure>
         )}
-        {row.metric === "tempo" && <TargetTempo record={record} usual={row.target ?? null} />}
-        <OwnMark row={row} record={record} />
+        <CoachOnly>
+          {row.metric === "tempo" && <TargetTempo record={record} usual={row.target ?? null} />}
+          <OwnMark row={row} record={record} />
+        </CoachOnly>
       </div>
       <div>
         <p className="text-soft text-sm">What it came from, this session</p>

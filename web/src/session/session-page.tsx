@@ -42,7 +42,7 @@ export function SessionPage() {
           · {inFull(g.date)}
           {line?.note ? ` · ${line.note}` : ""}
         </p>
-        <Reports way={`/api/reports/session/${session}?for=`} />
+        <Reports way={`/api/reports/session/${session}?for=`} session={session} />
       </header>
       <Matters matters={g.matters} timed={g.ridden.length > 0} />
       <LookedFor lines={g.looked_for} open={g.matters.length === 0} />

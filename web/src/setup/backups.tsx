@@ -13,7 +13,7 @@ export function Backups() {
   const backups = useQuery(backupsQuery);
   return (
     <section className="border-line border-b py-4" aria-label="Backups">
-      <h2 className="text-lg font-medium">Backups</h2>
+      <h2 className="text-[1.3rem] font-medium">Backups</h2>
       {backups.data && <Chosen key={backups.data.folder ?? ""} backups={backups.data} />}
       {backups.isError && <Notice text={inWords(backups.error)} />}
     </section>

@@ -24,7 +24,7 @@ export function Bin({ space }: { space: Schemas["Space"] }) {
   const error = back.error ?? empty.error;
   return (
     <section className="border-line border-b py-4">
-      <h2 className="text-lg font-medium">Bin</h2>
+      <h2 className="text-[1.3rem] font-medium">Bin</h2>
       {space.bin.length === 0 ? (
         <p className="text-soft text-sm">Nothing is in the bin.</p>
       ) : (

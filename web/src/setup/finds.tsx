@@ -15,7 +15,7 @@ export function Finds({ setup }: { setup: Schemas["Setup"] }) {
   });
   return (
     <section className="border-line border-b py-4">
-      <h2 className="text-lg font-medium">Footfalls that find themselves</h2>
+      <h2 className="text-[1.3rem] font-medium">Footfalls that find themselves</h2>
       <p className="text-soft max-w-[70ch] text-sm">
         New footage is looked at and listened to in the background, a few times as long as it lasts.
         What is found waits on the clip’s desk as suggestions; nothing counts before you take it.

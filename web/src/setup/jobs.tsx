@@ -22,7 +22,7 @@ export function Jobs() {
   const list = jobs.data?.slice(0, 60) ?? [];
   return (
     <section className="py-4">
-      <h2 className="text-lg font-medium">Work in the background</h2>
+      <h2 className="text-[1.3rem] font-medium">Work in the background</h2>
       {list.length === 0 && <p className="text-soft text-sm">Nothing was made yet.</p>}
       <ul>
         {list.map((job) => (

@@ -11,6 +11,7 @@ import { Finds } from "./finds";
 import { gigabytes } from "./gigabytes";
 import { BringBack } from "./bring-back";
 import { Jobs } from "./jobs";
+import { People } from "./people";
 import { WatchedFolder } from "./watched-folder";
 
 /** Choices for the whole yard, disk space, the bin, work in the background. */
@@ -28,6 +29,7 @@ export function SetupPage() {
         </h1>
       </header>
       <Troubles />
+      <People />
       <Backups />
       {setup.data && <WatchedFolder folder={setup.data.watched_folder ?? ""} />}
       {setup.data && <Finds setup={setup.data} />}

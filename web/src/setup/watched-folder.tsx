@@ -21,7 +21,7 @@ export function WatchedFolder({ folder }: { folder: string }) {
   };
   return (
     <section className="border-line border-b py-4">
-      <h2 className="text-lg font-medium">Watched folder</h2>
+      <h2 className="text-[1.3rem] font-medium">Watched folder</h2>
       <p className="text-soft max-w-[70ch] text-sm">
         New footage in this folder of the machine that runs Umlauf is copied in by itself, half a
         minute after it has come to rest, and waits in the yard to be told its horse. The folder is

@@ -5,6 +5,7 @@ import { api, done, type Schemas } from "../api/client";
 import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { inFull } from "../ui/dates";
+import { CoachOnly } from "../ui/me";
 import { useRemove } from "../ui/removed";
 
 type Props = {
@@ -43,13 +44,15 @@ export function ClipRow({ clip, horse, session }: Props) {
             {clip.found === 0 || clip.label ? clip.headline : ""}
           </span>
         </Link>
-        <Button
-          plain
-          aria-label={`Remove ${clip.name}`}
-          onClick={() => remove({ kind: "clip", id: clip.id, name: clip.name })}
-        >
-          Remove
-        </Button>
+        <CoachOnly>
+          <Button
+            plain
+            aria-label={`Remove ${clip.name}`}
+            onClick={() => remove({ kind: "clip", id: clip.id, name: clip.name })}
+          >
+            Remove
+          </Button>
+        </CoachOnly>
       </div>
       {clip.remark && <p className="border-clay ml-2 border-l-3 pl-2 text-sm">{clip.remark}</p>}
       {filmed && filmed !== session.date && (

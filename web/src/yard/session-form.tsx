@@ -8,6 +8,7 @@ import { Button } from "../ui/button";
 import { Field } from "../ui/field";
 import { Notice } from "../ui/notice";
 import { inFull, today } from "../ui/dates";
+import { CoachOnly } from "../ui/me";
 import { useRemove } from "../ui/removed";
 import { DayField } from "../ui/day-field";
 
@@ -119,15 +120,17 @@ export function EditSession({ session, horseName }: { session: Session; horseNam
       <Button plain onClick={() => setEditing(true)}>
         Change
       </Button>
-      <Button
-        plain
-        aria-label={`Remove the session of ${inFull(date)}`}
-        onClick={() =>
-          remove({ kind: "session", id: session.id, name: `${horseName}, ${inFull(date)}` })
-        }
-      >
-        Remove
-      </Button>
+      <CoachOnly>
+        <Button
+          plain
+          aria-label={`Remove the session of ${inFull(date)}`}
+          onClick={() =>
+            remove({ kind: "session", id: session.id, name: `${horseName}, ${inFull(date)}` })
+          }
+        >
+          Remove
+        </Button>
+      </CoachOnly>
     </div>
   );
 }

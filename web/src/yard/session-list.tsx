@@ -2,6 +2,7 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { Button } from "../ui/button";
+import { CoachOnly } from "../ui/me";
 import { AddFootage } from "./add-footage";
 import { ClipRow } from "./clip-row";
 import { useRemove } from "../ui/removed";
@@ -32,13 +33,15 @@ export function SessionList({ horse }: { horse: Schemas["HorseLine"] }) {
           </Link>
         </p>
       )}
-      <Button
-        plain
-        className="text-clay mt-3"
-        onClick={() => remove({ kind: "horse", id: horse.id, name: horse.name })}
-      >
-        Remove {horse.name} from the yard
-      </Button>
+      <CoachOnly>
+        <Button
+          plain
+          className="text-clay mt-3"
+          onClick={() => remove({ kind: "horse", id: horse.id, name: horse.name })}
+        >
+          Remove {horse.name} from the yard
+        </Button>
+      </CoachOnly>
     </div>
   );
 }

@@ -7,6 +7,7 @@ import { yardQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { Notice } from "../ui/notice";
 import { inFull, today } from "../ui/dates";
+import { CoachOnly } from "../ui/me";
 import { useRemove } from "../ui/removed";
 import { Progress } from "./add-footage";
 import { useUploads } from "./uploads";
@@ -120,9 +121,11 @@ function Sort({ clip, horses }: { clip: Clip; horses: readonly Horse[] }) {
       >
         Put there
       </Button>
-      <Button plain onClick={() => remove({ kind: "clip", id: clip.id, name: clip.name })}>
-        Remove
-      </Button>
+      <CoachOnly>
+        <Button plain onClick={() => remove({ kind: "clip", id: clip.id, name: clip.name })}>
+          Remove
+        </Button>
+      </CoachOnly>
       {sort.isError && <Notice text={inWords(sort.error)} />}
     </div>
   );

@@ -8,6 +8,7 @@ use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, Json, Path, State};
 use crate::api::me::now_ms;
+use crate::api::network::qr;
 use crate::dates::in_words;
 use crate::people::secret::{hashed, secret};
 use crate::problem::Problem;
@@ -100,6 +101,8 @@ pub struct NewLink {
 pub struct MadeLink {
     /// Its address. It is told this once: the yard keeps only its hash.
     pub address: String,
+    /// The address as a QR code, an SVG.
+    pub qr: Option<String>,
     /// When it ends, ms of Unix time.
     pub ends_ms: i64,
 }
@@ -107,7 +110,7 @@ pub struct MadeLink {
 /// Makes a link. It is opened in the yard's network only: nothing is sent anywhere.
 #[utoipa::path(post, path = "/api/links", request_body = NewLink,
     responses((status = 200, body = MadeLink), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn add(state: State, Json(new): Json<NewLink>) -> Answer<MadeLink> {
+pub async fn add_link(state: State, Json(new): Json<NewLink>) -> Answer<MadeLink> {
     let shows = match (new.session, new.clip) {
         (Some(session), None) => Shows::Report(session),
         (None, Some(clip)) => Shows::Film { clip, silent: !new.sound, blurred: new.hide_face },
@@ -136,7 +139,8 @@ pub async fn add(state: State, Json(new): Json<NewLink>) -> Answer<MadeLink> {
             Ok(s.add_link(&token, shows, ends_ms, &who)?)
         })
         .await?;
-    Ok(axum::Json(MadeLink { address: format!("https://{host}/link/{kept}"), ends_ms }))
+    let address = format!("https://{host}/link/{kept}");
+    Ok(axum::Json(MadeLink { qr: qr(&address), address, ends_ms }))
 }
 
 /// Who under age would be shown: who rode it by what is said of the session, or a rider of that horse when nobody is named.
@@ -164,7 +168,7 @@ fn under_age(s: &Store, shows: Shows) -> Result<Option<String>, StoreError> {
 /// Ends a link now; the film that was made for it goes too.
 #[utoipa::path(delete, path = "/api/links/{link}", params(("link" = i64, Path,)),
     responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn end(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
+pub async fn end_link(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
     state
         .take_away(move |s| {
             s.end_link(id)?;

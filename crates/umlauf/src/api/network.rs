@@ -49,7 +49,7 @@ pub async fn network(state: State) -> Answer<NetworkView> {
 }
 
 /// An address as a QR code: ink on chalk, as readers expect it, with the quiet rim that they need.
-fn qr(address: &str) -> Option<String> {
+pub(crate) fn qr(address: &str) -> Option<String> {
     let code = QrCode::new(address).ok()?;
     let mut drawn = code.render::<svg::Color<'_>>();
     drawn.min_dimensions(200, 200).quiet_zone(true);
@@ -67,7 +67,7 @@ pub struct Open {
 /// Lets tablets in the yard's network in, or no more.
 #[utoipa::path(put, path = "/api/network", request_body = Open,
     responses((status = 200, body = NetworkView), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn open(state: State, Json(new): Json<Open>) -> Answer<NetworkView> {
+pub async fn open_network(state: State, Json(new): Json<Open>) -> Answer<NetworkView> {
     if state.network.borrow().fixed {
         return Err(Refused::invalid(
             "Umlauf was started with --address, which decides this; start it without to decide it here",

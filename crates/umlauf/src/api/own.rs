@@ -6,6 +6,7 @@ use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, State};
+use crate::digest::Shelf;
 use crate::films::shown_at;
 use crate::people::who::Who;
 
@@ -18,6 +19,8 @@ pub struct OwnFilm {
     pub name: String,
     /// Length, s.
     pub length_s: f64,
+    /// What was found in it, in one sentence.
+    pub headline: String,
     /// Address of the film; `null` as long as the browser could not show it.
     pub media: Option<String>,
 }
@@ -57,6 +60,7 @@ pub struct Own {
 
 fn read(s: &Store, who: &Who) -> Result<Own, StoreError> {
     let sessions = s.sessions()?;
+    let mut shelf = Shelf::open(s)?;
     let mut horses = Vec::new();
     for horse in s.horses()?.into_iter().filter(|h| who.sees(h.id)) {
         let mut own = Vec::new();
@@ -67,19 +71,17 @@ fn read(s: &Store, who: &Who) -> Result<Own, StoreError> {
                     ProxyState::Ready => 0,
                     _ => s.frame_times(clip.id)?.first().copied().unwrap_or(0),
                 };
-                let media = shown_at(&clip, first);
-                films.push(OwnFilm {
-                    clip: clip.id,
-                    media,
-                    name: clip.name,
-                    length_s: clip.length_s,
-                });
+                let (media, headline) =
+                    (shown_at(&clip, first), shelf.line(&clip, Some(&horse))?.headline);
+                let (name, length_s) = (clip.name, clip.length_s);
+                films.push(OwnFilm { clip: clip.id, media, name, length_s, headline });
             }
             let (date, rider) = (session.date.clone(), session.about.rider.clone());
             own.push(OwnSession { id: session.id, date, rider, films });
         }
         horses.push(OwnHorse { id: horse.id, name: horse.card.name, sessions: own });
     }
+    shelf.close();
     Ok(Own { headline: headline(&horses), horses })
 }
 

@@ -120,7 +120,7 @@ pub struct NewPerson {
 /// Lets somebody sign in. The first is a coach: as long as anybody signs in, a coach can.
 #[utoipa::path(post, path = "/api/people", request_body = NewPerson,
     responses((status = 200, body = Added), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn add(state: State, Json(new): Json<NewPerson>) -> Answer<Added> {
+pub async fn add_person(state: State, Json(new): Json<NewPerson>) -> Answer<Added> {
     let form = new.person.taken()?;
     password::good(&new.password, form.person.id())?;
     let _turn = state.one_password.acquire().await;
@@ -139,7 +139,7 @@ pub async fn add(state: State, Json(new): Json<NewPerson>) -> Answer<Added> {
 /// Changes what is said of somebody; they are signed out everywhere.
 #[utoipa::path(put, path = "/api/people/{person}", params(("person" = i64, Path,)), request_body = PersonForm,
     responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn change(
+pub async fn change_person(
     state: State,
     Path(id): Path<i64>,
     Json(form): Json<PersonForm>,
@@ -152,7 +152,7 @@ pub async fn change(
 /// Somebody signs in no more. What they have marked stays, under their name.
 #[utoipa::path(delete, path = "/api/people/{person}", params(("person" = i64, Path,)),
     responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn remove(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
+pub async fn remove_person(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
     state.take_away(move |s| s.remove_account(id)).await?;
     state.network_asked.notify_one();
     Ok(StatusCode::NO_CONTENT)
@@ -184,7 +184,7 @@ pub async fn set_password(
 /// Signs somebody out on all their devices.
 #[utoipa::path(post, path = "/api/people/{person}/sign-out", params(("person" = i64, Path,)),
     responses((status = 204), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn sign_out(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
+pub async fn sign_out_person(state: State, Path(id): Path<i64>) -> Result<StatusCode, Refused> {
     state
         .take_away(move |s| {
             s.account(id)?;

@@ -11,7 +11,7 @@ use crate::refused::Refused;
 use crate::report::paper;
 
 /// What a tablet sees once it trusts the yard: a tick. Until then the picture does not come.
-const TRUSTED: &str = r##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 330 40" width="330" height="40"><circle cx="20" cy="20" r="16" fill="none" stroke="#1d656d" stroke-width="3"/><path d="M12 20l6 7 11-14" fill="none" stroke="#1d656d" stroke-width="3"/><text x="46" y="26" font-family="sans-serif" font-size="17" fill="#1d2823">This tablet trusts the yard. Go on.</text></svg>"##;
+const TRUSTED: &str = r##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 380 40" width="380" height="40"><circle cx="20" cy="20" r="16" fill="none" stroke="#1d656d" stroke-width="3"/><path d="M12 20l6 7 11-14" fill="none" stroke="#1d656d" stroke-width="3"/><text x="46" y="26" font-family="sans-serif" font-size="17" fill="#1d2823">This tablet trusts the yard. Go on.</text></svg>"##;
 
 const STYLE: &str = "
 body { font-size: 13pt; line-height: 1.4; background: #f3eee2; color: #1d2823; max-width: 46em }
@@ -81,9 +81,9 @@ fn body(network: &Network, host: Option<String>) -> Markup {
         p {
             "Umlauf speaks over a line that nobody in the network can listen to. The yard has made the seal for it itself, "
             "so this tablet has to be told once to trust it. Without that the screen does not stay awake at the ringside, "
-            "the microphone is shut, and nothing works away from the network."
+            "the microphone is shut, and the page is not kept for where the network does not reach."
         }
-        p { img src={ "https://" (host) "/tablet/trusted.svg" } width="330" height="40" alt="Not trusted yet: begin with step 1."; }
+        p { img src={ "https://" (host) "/tablet/trusted.svg" } width="380" height="40" alt="Not trusted yet: begin with step 1."; }
         div class="step" {
             (tablet(SEAL_COMES))
             div {
@@ -122,7 +122,7 @@ fn body(network: &Network, host: Option<String>) -> Markup {
         }
         p class="soft" {
             "The certificate vouches for this yard’s machine in a private network only, never for another site: what it may be used for is written into it. "
-            "Take it off the tablet again where you have put it on."
+            "To be rid of it, remove it on the tablet where it was put on."
         }
     }
 }
