@@ -9,6 +9,7 @@ use crate::furniture;
 use crate::mesh::Mesh;
 use crate::pose::Pose;
 use crate::raster::{Canvas, Light};
+use crate::rider::face;
 use crate::scene;
 use crate::truth::Truth;
 use crate::vec3::{V3, v3};
@@ -85,6 +86,15 @@ impl Film {
             focal_px: self.shot.focal_px * f64::from(self.shot.size.0) / 1280.0,
             size: self.shot.size,
         }
+    }
+
+    /// Where a frame shows the middle of the rider's face, pixels; `None` behind the camera.
+    pub fn face(&self, frame: usize) -> Option<(f64, f64)> {
+        let pose = Pose::at(&self.truth, self.time(frame));
+        let at = face(&pose);
+        let (x, y) = self.truth.ride.arena(pose.along + at.x, at.y);
+        let seen = self.camera(frame).see(v3(x, y, at.z))?;
+        Some((seen.x, seen.y))
     }
 
     /// Draws a frame: 8-bit RGB, row by row.

@@ -10,6 +10,22 @@ pub fn hand(pose: &Pose) -> V3 {
     pose.trunk(0.245, 0.0, 1.085) + v3(0.0, 0.0, 0.15 * pose.rise / h)
 }
 
+/// How far the rider's upper body leans, and where a place of it is: heights at the withers above the seat, and ahead.
+fn upper(pose: &Pose) -> (V3, impl Fn(f64, f64) -> V3) {
+    let h = pose.h;
+    let rise = v3(0.35 * pose.rise, 0.0, pose.rise);
+    // The upper body stays upright over a rocking horse and follows a little late.
+    let upright = -0.45 * pose.pitch;
+    let seat = pose.trunk(-0.015, 0.0, 1.015) + rise;
+    let (s, c) = (upright + 0.05 + pose.rise * 2.2 / h * 0.35).sin_cos();
+    (seat, move |z: f64, x: f64| seat + v3(z * s + x * c, 0.0, z * c - x * s) * h)
+}
+
+/// Middle of the rider's face.
+pub fn face(pose: &Pose) -> V3 {
+    upper(pose).1(0.425, 0.015)
+}
+
 pub fn rider(mesh: &mut Mesh, pose: &Pose, coat: &Coat) {
     let h = pose.h;
     let leather: Colour = [0.055, 0.034, 0.022];
@@ -29,13 +45,7 @@ pub fn rider(mesh: &mut Mesh, pose: &Pose, coat: &Coat) {
         ring(pose.trunk(0.125, 0.0, 0.985), 0.050 * h, 0.026 * h, leather),
     ]);
     let rise = v3(0.35 * pose.rise, 0.0, pose.rise);
-    // The upper body stays upright over a rocking horse and follows a little late.
-    let upright = -0.45 * pose.pitch;
-    let seat = pose.trunk(-0.015, 0.0, 1.015) + rise;
-    let up = |z: f64, x: f64| {
-        let (s, c) = (upright + 0.05 + pose.rise * 2.2 / h * 0.35).sin_cos();
-        seat + v3(z * s + x * c, 0.0, z * c - x * s) * h
-    };
+    let (seat, up) = upper(pose);
     mesh.tube(&[
         ring(up(-0.015, 0.0), 0.090 * h, 0.075 * h, breeches),
         ring(up(0.06, 0.004), 0.085 * h, 0.070 * h, breeches),

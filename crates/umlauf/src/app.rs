@@ -33,8 +33,8 @@ pub struct App {
     found: Mutex<BTreeMap<Looked, Vec<Finding>>>,
     /// Held while a backup is made; why the latest one could not be.
     pub backing_up: tokio::sync::Mutex<Option<String>>,
-    /// Held while a film is made for a link.
-    pub sharing: tokio::sync::Mutex<()>,
+    /// Held while a film is made for a link; why some could not be, by their links.
+    pub sharing: tokio::sync::Mutex<BTreeMap<i64, String>>,
     /// Wrong passwords.
     tries: Mutex<Tries>,
     /// Passwords are looked at one after the other: each takes memory and time.

@@ -47,7 +47,7 @@ function Making({ of }: { of: Of }) {
     mutationFn: () =>
       taken(api.POST("/api/links", { body: { ...of, days, sound, hide_face: face, agreed } })),
   });
-  if (make.data) return <Made link={make.data} />;
+  if (make.data) return <Made link={make.data} hides={face} />;
   const minor = make.error instanceof Refused && make.error.problem.code === "under-age";
   const submit = (e: FormEvent) => {
     e.preventDefault();
@@ -83,7 +83,7 @@ function Making({ of }: { of: Of }) {
   );
 }
 
-function Made({ link }: { link: Schemas["MadeLink"] }) {
+function Made({ link, hides }: { link: Schemas["MadeLink"]; hides: boolean }) {
   const [copied, setCopied] = useState(false);
   // Only over a safe line does a browser let a page write to the clipboard.
   const copy = async () => {
@@ -105,6 +105,19 @@ function Made({ link }: { link: Schemas["MadeLink"] }) {
           It ends on {inFull(new Date(link.ends_ms).toISOString().slice(0, 10))}.
         </p>
         <p className="text-soft text-sm">It is shown this once; in Setup it can be ended before.</p>
+        {hides && (
+          <p className="text-sm">
+            <a
+              className="text-clay underline underline-offset-3"
+              href={new URL(link.address).pathname}
+              target="_blank"
+              rel="noreferrer"
+            >
+              Look at it
+            </a>{" "}
+            before you pass it on: the head of whoever rides in front is hidden, others’ are not.
+          </p>
+        )}
         <code className="mt-1 block text-sm break-all">{link.address}</code>
         {"clipboard" in navigator && (
           <Button className="mt-2" onClick={() => void copy()}>

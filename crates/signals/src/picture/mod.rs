@@ -2,7 +2,7 @@
 //! horse goes on.
 //!
 //! Reading order: [`grey`], [`turn`], [`area`]; the camera: [`votes`], `points`, `between`, `overlay`, [`motion`],
-//! [`steady`], [`path`], [`unrolled`]; the horse: [`background`], [`horse`], [`one_horse`]; its hooves: [`going`],
+//! [`steady`], [`path`], [`unrolled`]; the horse: [`background`], [`horse`], [`one_horse`], [`rider`]; its hooves: [`going`],
 //! [`shadow`], [`lit`], [`still`], [`strokes`], [`hoof`], [`knee`], [`contact`], [`may`], [`stance`], [`turns`], [`level`],
 //! [`sides`], [`candidate`], [`follow`], [`stand`], [`shade`]; all of a clip: [`refused`], [`laid`]; what it says: [`seen`],
 //! [`alike`], [`by_others`], [`settle`], [`footfalls`], [`hidden`], [`steps`], colours [`tint`], [`wraps`]; [`watch`].
@@ -32,6 +32,7 @@ mod overlay;
 pub mod path;
 pub mod points;
 pub mod refused;
+pub mod rider;
 pub mod seen;
 pub mod settle;
 pub mod shade;

@@ -20,6 +20,9 @@ pub(crate) struct Painter<'a> {
     pub origin: f64,
 }
 
+/// Middle of the rider's head: ahead of the horse's middle and above the ground, heights at the withers.
+pub const HEAD: (f64, f64) = (0.07, 1.55);
+
 /// How much bluer and redder than grey a brown coat is, and a rider's jacket.
 const COAT_HUE: (f32, f32) = (-11.0, 13.0);
 const JACKET_HUE: (f32, f32) = (14.0, 4.0);
@@ -89,7 +92,7 @@ impl Painter<'_> {
         self.canvas.brush = JACKET_HUE;
         self.bar((at(0.04, 0.98), 0.09 * h), (at(0.05, 1.38), 0.085 * h), z, jacket);
         self.canvas.brush = (0.0, 0.0);
-        self.ellipse(at(0.07, 1.55), (0.06 * h, 0.075 * h), 0.0, z, Paint::full(70.0));
+        self.ellipse(at(HEAD.0, HEAD.1), (0.06 * h, 0.075 * h), 0.0, z, Paint::full(70.0));
         self.bar((at(0.06, 0.98), 0.06 * h), (at(0.16, 0.72), 0.05 * h), z, Paint::full(235.0));
         self.bar((at(0.16, 0.72), 0.045 * h), (at(0.08, 0.46), 0.035 * h), z, Paint::full(25.0));
         self.dust(t);

@@ -6,7 +6,7 @@ use rand::{Rng as _, SeedableRng as _};
 use rand_chacha::ChaCha8Rng;
 use umlauf_gait::base::limb::{Limb, Side};
 
-use crate::flat::body::Painter;
+use crate::flat::body::{HEAD, Painter};
 use crate::flat::canvas::{Canvas, Paint, count};
 use crate::flat::conditions::{Conditions, Handling, Shown};
 use crate::flat::grain::Grain;
@@ -110,6 +110,16 @@ impl FlatFilm {
         let (knee, fetlock) = (joints.middle, joints.fetlock);
         let middle = (f64::midpoint(knee.0, fetlock.0), f64::midpoint(knee.1, fetlock.1));
         joints.stands.then(|| self.shows(frame, limb, middle))
+    }
+
+    /// Where a frame shows the middle of the rider's head, pixels.
+    pub fn head(&self, frame: usize) -> (f64, f64) {
+        let (made, h, t) = (&self.made, self.truth.ride.withers, self.time(count(frame)));
+        let (along, up) = HEAD;
+        let along = self.truth.ride.body_at(t) + along * h;
+        let x = self.origin() + if made.rightward { along } else { -along };
+        let spot = self.lens(count(frame)).see(x, up * h, made.distance);
+        (spot.x, spot.y)
     }
 
     /// Where a frame shows a place of a limb, m along the ride and above the ground.

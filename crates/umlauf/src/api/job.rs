@@ -59,7 +59,7 @@ fn left(job: &Job) -> Option<f64> {
 
 /// The latest jobs, newest first.
 #[utoipa::path(get, path = "/api/jobs", responses((status = 200, body = Vec<JobLine>)))]
-pub async fn list(state: State) -> Answer<Vec<JobLine>> {
+pub async fn jobs(state: State) -> Answer<Vec<JobLine>> {
     state
         .read(|s| s.jobs()?.into_iter().map(|job| JobLine::of(s, job)).collect())
         .await

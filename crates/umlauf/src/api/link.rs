@@ -129,16 +129,21 @@ pub async fn add_link(state: State, Json(new): Json<NewLink>) -> Answer<MadeLink
         )
     })?;
     let ends_ms = now_ms() + i64::from(new.days) * 86_400_000;
-    let (kept, who) = (secret(), state.who.clone());
+    let (kept, author) = (secret(), state.who.clone());
     let token = hashed(&kept);
-    state
+    let link = state
         .ask(move |s| {
             if let Some(name) = under_age(s, shows)?.filter(|_| !new.agreed) {
                 return Err(Refused::UnderAge(name));
             }
-            Ok(s.add_link(&token, shows, ends_ms, &who)?)
+            let id = s.add_link(&token, shows, ends_ms, &author)?;
+            Ok(Link { id, shows, ends_ms, author })
         })
         .await?;
+    if matches!(shows, Shows::Film { .. }) {
+        // Begun at once: whoever opens it waits less.
+        film::state(&state, &link).await;
+    }
     let address = format!("https://{host}/link/{kept}");
     Ok(axum::Json(MadeLink { qr: qr(&address), address, ends_ms }))
 }

@@ -15,7 +15,7 @@ use crate::people::secret::hashed;
 use crate::refused::Refused;
 use crate::report::paper::{self, Reader};
 use crate::report::session;
-use crate::share::film;
+use crate::share::film::{self, State};
 
 /// The link that a secret opens, as long as it has not ended and what it shows is there.
 async fn opened(door: &AtTheDoor, secret: &str) -> Result<Link, Refused> {
@@ -38,6 +38,10 @@ async fn opened(door: &AtTheDoor, secret: &str) -> Result<Link, Refused> {
 /// The report, or a page with the film.
 pub async fn shown(door: AtTheDoor, Path(secret): Path<String>) -> Result<Response, Refused> {
     let link = opened(&door, &secret).await?;
+    let state = match link.shows {
+        Shows::Film { .. } => film::state(&door.app, &link).await,
+        Shows::Report(_) => State::Ready,
+    };
     let text = door
         .app
         .read(move |s| match link.shows {
@@ -46,8 +50,17 @@ pub async fn shown(door: AtTheDoor, Path(secret): Path<String>) -> Result<Respon
                 let title = words(s, link.shows)?;
                 let body = html! {
                     h1 { (title) }
-                    video controls="" playsinline="" preload="metadata" style="width: 100%; max-height: 80vh; background: #000"
-                        src={ "/link/" (secret) "/film" } {}
+                    @match &state {
+                        State::Ready => {
+                            video controls="" playsinline="" preload="metadata" style="width: 100%; max-height: 80vh; background: #000"
+                                src={ "/link/" (secret) "/film" } {}
+                        }
+                        State::Making => {
+                            meta http-equiv="refresh" content="5";
+                            p { "The film is being made ready; this page looks again by itself." }
+                        }
+                        State::Failed(why) => p { "This film cannot be made ready: " (why) }
+                    }
                     p class="soft" {
                         "This link ends by itself on " (crate::dates::of_ms(link.ends_ms)) ". Whoever has it sees this film; pass it on to nobody who should not."
                     }

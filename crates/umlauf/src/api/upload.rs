@@ -69,7 +69,7 @@ pub async fn begin(state: State, Json(new): Json<NewUpload>) -> Answer<UploadVie
 
 /// Uploads on their way.
 #[utoipa::path(get, path = "/api/uploads", responses((status = 200, body = Vec<UploadView>)))]
-pub async fn list(state: State) -> Answer<Vec<UploadView>> {
+pub async fn uploads(state: State) -> Answer<Vec<UploadView>> {
     let uploads = state.read(umlauf_store::Store::uploads).await?;
     Ok(axum::Json(uploads.into_iter().map(Into::into).collect()))
 }

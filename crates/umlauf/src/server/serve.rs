@@ -1,5 +1,6 @@
 //! The server: bound, announced, stopped cleanly.
 
+use std::io::Write as _;
 use std::net::SocketAddr;
 use std::path::Path;
 use std::sync::Arc;
@@ -79,11 +80,11 @@ pub async fn serve(
             tracing::warn!("digests are not made ahead: {e}");
         }
     });
-    println!("Umlauf is at http://{at}/  (yard in {})", serving.data.display());
+    say(&format!("Umlauf is at http://{at}/  (yard in {})", serving.data.display()));
     for host in app.network.borrow().hosts() {
-        println!(
+        say(&format!(
             "In the yard’s network it is at https://{host}/ (a tablet begins at http://{host}/tablet)"
-        );
+        ));
     }
     tokio::spawn(Arc::clone(&listening).listen(listener));
     tokio::spawn(reached.keep());
@@ -103,4 +104,10 @@ fn nobody_unasked(store: &Store, serving: &Serving<'_>) -> Result<()> {
         );
     }
     Ok(())
+}
+
+/// Says something to whoever started the program; that nobody listens any more is no reason to end.
+fn say(line: &str) {
+    let mut out = std::io::stdout().lock();
+    let _ = writeln!(out, "{line}").and_then(|()| out.flush());
 }

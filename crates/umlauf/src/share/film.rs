@@ -1,9 +1,10 @@
 //! The film that a link shows: made once, kept beside the yard's films under the link's number, and gone with the link.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use umlauf_footage::share;
+use umlauf_footage::probe::probe;
+use umlauf_footage::share::{self, Hidden};
 use umlauf_store::clip::ProxyState;
 use umlauf_store::link::{Link, Shows};
 use umlauf_store::{Store, StoreError};
@@ -11,6 +12,7 @@ use umlauf_store::{Store, StoreError};
 use crate::app::App;
 use crate::jobs::UNFINISHED;
 use crate::refused::Refused;
+use crate::share::heads::heads;
 
 /// Folder of films that links show.
 const FOLDER: &str = "shared";
@@ -25,7 +27,7 @@ fn file(store: &Store, link: i64) -> PathBuf {
 /// # Errors
 /// When there is no such film, or it cannot be made.
 pub async fn film(app: &Arc<App>, link: &Link) -> Result<PathBuf, Refused> {
-    let Shows::Film { clip, silent, blurred: _ } = link.shows else {
+    let Shows::Film { clip, silent, blurred } = link.shows else {
         return Err(Refused::Missing("this link shows no film"));
     };
     let clip = app.with(move |s| s.clip(clip)).await?;
@@ -34,20 +36,84 @@ pub async fn film(app: &Arc<App>, link: &Link) -> Result<PathBuf, Refused> {
         ProxyState::Ready => folder.join("proxy.mp4"),
         _ => folder.join(&clip.footage.file),
     };
-    if !silent {
+    if !silent && !blurred {
         return Ok(from);
     }
     // One at a time, and one that two ask for is made once.
-    let _turn = app.sharing.lock().await;
+    let mut failed = app.sharing.lock().await;
     let made = file(&app.store, link.id);
     if tokio::fs::try_exists(&made).await? {
         return Ok(made);
     }
     tokio::fs::create_dir_all(app.store.folder().join(FOLDER)).await?;
     let half = app.store.folder().join(FOLDER).join(format!("{}{UNFINISHED}.mp4", link.id));
-    share::silent(&from, clip.length_s, &half).await?;
-    tokio::fs::rename(&half, &made).await?;
-    Ok(made)
+    let done = if blurred {
+        hidden(&from, silent, &half).await
+    } else {
+        Ok(share::silent(&from, clip.length_s, &half).await?)
+    };
+    if let Err(e) = &done {
+        failed.insert(link.id, e.to_string());
+    }
+    done?;
+    // The link may have been ended meanwhile: nothing of it is left.
+    let id = link.id;
+    if app.with(move |s| s.links(0)).await?.iter().any(|l| l.id == id) {
+        tokio::fs::rename(&half, &made).await?;
+        Ok(made)
+    } else {
+        tokio::fs::remove_file(&half).await?;
+        Err(Refused::Missing("this link has ended"))
+    }
+}
+
+/// The film with the rider's head made unsharp.
+async fn hidden(from: &Path, silent: bool, into: &Path) -> Result<(), Refused> {
+    let probe = probe(from).await?;
+    let parts = heads(from, &probe).await.map_err(|e| Refused::Failed(format!("{e:#}")))?;
+    if parts.iter().all(Option::is_none) {
+        return Err(Refused::invalid(
+            "no horse is seen in this film, so nothing says where a head is: cut it, or give it with the head",
+        ));
+    }
+    let size = (probe.width, probe.height);
+    let film = Hidden { times: &probe.frame_times, size, parts: &parts, silent };
+    Ok(share::hidden(from, film, into).await?)
+}
+
+/// How far a link's film is.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum State {
+    /// It can be shown.
+    Ready,
+    /// It is being made.
+    Making,
+    /// It cannot be made: why.
+    Failed(String),
+}
+
+/// How far a link's film is; one that is not there is begun.
+pub async fn state(app: &Arc<App>, link: &Link) -> State {
+    let made = file(&app.store, link.id);
+    let plain = matches!(link.shows, Shows::Film { silent: false, blurred: false, .. });
+    if plain || tokio::fs::try_exists(&made).await.unwrap_or(false) {
+        return State::Ready;
+    }
+    let failed = app.sharing.try_lock().map(|failed| failed.get(&link.id).cloned());
+    match failed {
+        Ok(Some(why)) => State::Failed(why),
+        // Another is being made, or this one.
+        Err(_) => State::Making,
+        Ok(None) => {
+            let (app, link) = (Arc::clone(app), link.clone());
+            tokio::spawn(async move {
+                if let Err(e) = film(&app, &link).await {
+                    tracing::warn!("the film of a link is not made: {e}");
+                }
+            });
+            State::Making
+        }
+    }
 }
 
 /// Lets films go whose links have ended, and what was half made of others.

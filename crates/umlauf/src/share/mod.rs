@@ -1,5 +1,6 @@
 //! Films for others: without what was said beside them, and without a face where that was asked for.
 //!
-//! Reading order: [`film`].
+//! Reading order: [`heads`], [`film`].
 
 pub mod film;
+pub mod heads;

@@ -10,7 +10,7 @@ pub mod giving_way;
 pub mod heard;
 pub mod known;
 pub mod marks;
-mod reading;
+pub(crate) mod reading;
 pub mod search;
 pub mod seen;
 pub mod suggestion;
