@@ -659,7 +659,7 @@ export interface paths {
             cookie?: never;
         };
         /** The latest jobs, newest first. */
-        get: operations["list"];
+        get: operations["jobs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1089,7 +1089,7 @@ export interface paths {
             cookie?: never;
         };
         /** Uploads on their way. */
-        get: operations["list"];
+        get: operations["uploads"];
         put?: never;
         /** Begins an upload, or finds how far one of this name has come. */
         post: operations["begin"];
@@ -5546,7 +5546,7 @@ export interface operations {
             };
         };
     };
-    list: {
+    jobs: {
         parameters: {
             query?: never;
             header?: never;
@@ -6410,7 +6410,7 @@ export interface operations {
             };
         };
     };
-    list: {
+    uploads: {
         parameters: {
             query?: never;
             header?: never;

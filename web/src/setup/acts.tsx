@@ -18,7 +18,7 @@ export function Acts() {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button plain className="mt-3" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <Button plain className="mt-3 -ml-3" aria-expanded={open} onClick={() => setOpen(!open)}>
         Who changed what
       </Button>
       {open && <Lines />}
