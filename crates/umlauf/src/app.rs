@@ -33,6 +33,8 @@ pub struct App {
     found: Mutex<BTreeMap<Looked, Vec<Finding>>>,
     /// Held while a backup is made; why the latest one could not be.
     pub backing_up: tokio::sync::Mutex<Option<String>>,
+    /// Held while a link's report is made: one after the other.
+    pub one_report: Semaphore,
     /// Held while a film is made for a link; why some could not be, by their links.
     pub sharing: tokio::sync::Mutex<BTreeMap<i64, String>>,
     /// Wrong passwords.
@@ -80,6 +82,7 @@ impl App {
             along: [2, 1].map(|most| Arc::new(Semaphore::new(most))),
             found: Mutex::default(),
             backing_up: tokio::sync::Mutex::default(),
+            one_report: Semaphore::new(1),
             sharing: tokio::sync::Mutex::default(),
             tries: Mutex::default(),
             one_password: Semaphore::new(1),

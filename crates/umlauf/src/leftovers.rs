@@ -16,7 +16,7 @@ use crate::share::film;
 /// When the yard cannot be read, or a file not be removed.
 pub fn swept(store: &Store) -> Result<(), StoreError> {
     aside::swept(store)?;
-    film::swept(store, jiff::Timestamp::now().as_millisecond())?;
+    film::swept(store, jiff::Timestamp::now().as_millisecond(), true)?;
     // Another program may be taking a film in.
     let held = store.hold_folders()?;
     let loose = store.loose()?;

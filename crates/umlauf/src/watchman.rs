@@ -13,6 +13,7 @@ use crate::backup::{self, daily, place::Place};
 use crate::check::finding::Finding;
 use crate::check::{films, tables};
 use crate::refused::Refused;
+use crate::share::film;
 
 /// Between two looks at whether a backup is due.
 const HOUR: Duration = Duration::from_secs(3600);
@@ -20,7 +21,8 @@ const HOUR: Duration = Duration::from_secs(3600);
 /// For each second that a film is read nothing is read for so many: the desk comes first.
 const RESTS: u32 = 20;
 
-/// Looks at the yard's file at a start and once a day, and makes the backup of the day, until the program ends.
+/// Looks at the yard's file at a start and once a day, makes the backup of the day, and lets films of ended links go, until
+/// the program ends.
 pub async fn hourly(app: Arc<App>) {
     for hour in 0u64.. {
         // At a start somebody waits; from the hour after it on it is looked at whole, once a day.
@@ -36,6 +38,10 @@ pub async fn hourly(app: Arc<App>) {
         }
         if let Err(e) = say_of_backups(&app).await {
             tracing::warn!("nothing is said of backups: {e}");
+        }
+        let now = jiff::Timestamp::now().as_millisecond();
+        if let Err(e) = app.with(move |s| film::swept(s, now, false)).await {
+            tracing::warn!("films of links that have ended are not let go: {e}");
         }
         tokio::time::sleep(HOUR).await;
     }

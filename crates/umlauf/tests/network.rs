@@ -123,6 +123,19 @@ fn an_address_of_the_network_needs_a_password_and_a_safe_line() {
     let other = tempfile::tempdir().unwrap();
     let authority = Authority::of(other.path(), "other", &Local::default()).unwrap();
     assert!(ask(&trusting(authority.pem().as_bytes()), (own, port), &get("/", "")).is_err());
+    // One machine takes no more lines than are its own, and none of those of this machine itself.
+    let many: Vec<TcpStream> = (0..70).map(|_| TcpStream::connect((own, port)).unwrap()).collect();
+    let mut shut = many.last().unwrap();
+    shut.set_read_timeout(Some(std::time::Duration::from_secs(10))).unwrap();
+    assert_eq!(shut.read(&mut [0]).unwrap_or(0), 0);
+    assert!(ask(&client, (own, port), &get("/api/me", "")).is_err());
+    assert_eq!(http::get(&format!("{}/api/yard", program.url)).status, 200);
+    drop(many);
+    let again = (0..50).any(|_| {
+        std::thread::sleep(std::time::Duration::from_millis(100));
+        ask(&client, (own, port), &get("/api/me", "")).is_ok()
+    });
+    assert!(again);
     from_another_machine(port);
     // Its key is for nobody else's eyes; the certificate stays over a restart.
     use std::os::unix::fs::PermissionsExt as _;
@@ -132,6 +145,56 @@ fn an_address_of_the_network_needs_a_password_and_a_safe_line() {
     let program = Program::start(&["serve", "--address", "0.0.0.0"], &data);
     let port: u16 = program.url.rsplit(':').next().unwrap().parse().unwrap();
     assert!(ask(&client, (own, port), &get("/api/yard", kept)).unwrap().contains("Kiebitz"));
+}
+
+#[test]
+fn a_certificate_and_a_name_of_ones_own_are_served_with() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().join("yard");
+    assert!(give_password(&data, PASSWORD).0);
+    let pair = rcgen::KeyPair::generate().unwrap();
+    let name = "yard.example.org";
+    let made = rcgen::CertificateParams::new(vec![name.to_owned()]).unwrap();
+    let pem = made.self_signed(&pair).unwrap().pem();
+    let [chain, key] = ["chain.pem", "key.pem"].map(|f| folder.path().join(f));
+    std::fs::write(&chain, &pem).unwrap();
+    std::fs::write(&key, "no key at all").unwrap();
+    let (chain, key) = (chain.to_str().unwrap(), key.to_str().unwrap());
+    let args = ["--address", "0.0.0.0", "--name", name, "--certificate", chain, "--key", key];
+    let Some(own) = private_addresses().into_iter().find(IpAddr::is_ipv4) else {
+        eprintln!("this machine is in no network: nothing is asked over one");
+        return;
+    };
+    let refused = Command::new(env!("CARGO_BIN_EXE_umlauf"))
+        .args([&["serve", "--port", "0"], args.as_slice(), &["--data"]].concat())
+        .arg(&data)
+        .output()
+        .unwrap();
+    let said = String::from_utf8_lossy(&refused.stderr).into_owned();
+    assert!(!refused.status.success() && said.contains("holds no key"), "{said}");
+    std::fs::write(key, pair.serialize_pem()).unwrap();
+    let program = Program::start(&[&["serve"], args.as_slice()].concat(), &data);
+    let port: u16 = program.url.rsplit(':').next().unwrap().parse().unwrap();
+    let client = trusting(pem.as_bytes());
+    let asked = ServerName::try_from(name).unwrap();
+    let connection = ClientConnection::new(Arc::clone(&client), asked).unwrap();
+    let mut line = StreamOwned::new(connection, TcpStream::connect((own, port)).unwrap());
+    let request = get("/api/yard", "").replace("Host: 127.0.0.1", &format!("Host: {name}"));
+    line.write_all(request.as_bytes()).unwrap();
+    let mut answer = String::new();
+    let _ = line.read_to_string(&mut answer);
+    // Its own name is no foreign one; who asks still has to sign in.
+    assert!(answer.starts_with("HTTP/1.1 401"), "{answer}");
+    let foreign = http::send(
+        "GET",
+        &format!("{}/api/yard", program.url),
+        &[("Host", "other.example.org")],
+        &[],
+    );
+    assert_eq!((foreign.status, &foreign.json()["code"]), (403, &"foreign-name".into()));
+    // There is nothing to take onto a tablet then.
+    let page = http::get(&format!("http://{own}:{port}/tablet")).text;
+    assert!(page.contains("certificate is one that tablets know") && !page.contains("SHA-256"));
 }
 
 /// The same from a machine of its own, as far as one can be made here (a network namespace, for root).

@@ -138,6 +138,18 @@ async fn a_film_for_others_has_no_sound_and_no_face_where_that_was_asked_for() {
     let all = [&silent, &hidden, &with_sound];
     assert_eq!(left(&all), 3);
     app.store.end_link(2).unwrap();
-    film::swept(&app.store, 0).unwrap();
+    film::swept(&app.store, 0, false).unwrap();
     assert!(left(&all) == 2 && !hidden.exists());
+    // What is half made is left to whoever makes it, until nobody does.
+    let half = with_sound.with_file_name("3.part.mp4");
+    std::fs::write(&half, "half").unwrap();
+    film::swept(&app.store, 0, false).unwrap();
+    assert!(half.exists());
+    film::swept(&app.store, 0, true).unwrap();
+    assert!(!half.exists() && left(&all) == 2);
+    // With the clip all of it goes.
+    app.store.remove_clip(1, true).unwrap();
+    app.store.purge_removed().unwrap();
+    film::swept(&app.store, 0, false).unwrap();
+    assert_eq!(left(&all), 0);
 }

@@ -7,8 +7,10 @@ use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, Path, State};
+use crate::api::me::now_ms;
 use crate::problem::Problem;
 use crate::refused::Refused;
+use crate::share::film;
 
 /// What may be in the bin.
 #[derive(Clone, Copy, Debug, Serialize, ToSchema)]
@@ -116,6 +118,8 @@ pub async fn empty(state: State) -> Answer<Space> {
         state.take_away(move |s| s.let_go(&content)).await?;
     }
     drop(held);
+    // What was made of them for others goes too.
+    state.take_away(|s| film::swept(s, now_ms(), false)).await?;
     if let Err(e) = state.with(umlauf_store::Store::scrub).await {
         // What was deleted is overwritten in the file; its log is emptied at the next start.
         tracing::warn!("the yard's file does not get smaller: {e}");

@@ -177,7 +177,7 @@ pub async fn end_link(state: State, Path(id): Path<i64>) -> Result<StatusCode, R
     state
         .take_away(move |s| {
             s.end_link(id)?;
-            film::swept(s, now_ms())
+            film::swept(s, now_ms(), false)
         })
         .await?;
     Ok(StatusCode::NO_CONTENT)

@@ -42,6 +42,8 @@ pub async fn shown(door: AtTheDoor, Path(secret): Path<String>) -> Result<Respon
         Shows::Film { .. } => film::state(&door.app, &link).await,
         Shows::Report(_) => State::Ready,
     };
+    // After it is known that there is such a link: whoever has none keeps nobody waiting.
+    let turn = door.app.one_report.acquire().await;
     let text = door
         .app
         .read(move |s| match link.shows {
@@ -69,6 +71,7 @@ pub async fn shown(door: AtTheDoor, Path(secret): Path<String>) -> Result<Respon
             }
         })
         .await?;
+    drop(turn);
     Ok(report::html(text))
 }
 

@@ -34,7 +34,6 @@ fn is_slow(path: &str) -> bool {
     ["/api/analyse", "/api/compare", "/api/reports"].iter().any(|p| path.starts_with(p))
         || path.ends_with("/record")
         || path.ends_with("/report")
-        || path.starts_with("/link/") && !path.ends_with("/film")
 }
 
 /// Lets what takes long through when its turn comes; its body is not read before that.

@@ -1,6 +1,7 @@
 //! Connections: who says nothing for long is let go, and on a stop what was begun is finished. One port takes both plain
 //! and safe ones: the first byte says which it is.
 
+use std::collections::HashMap;
 use std::net::IpAddr;
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
@@ -26,8 +27,10 @@ use crate::people::who::Peer;
 /// A request's head has come within this time, and the next one on its connection.
 const HEAD: Duration = Duration::from_secs(20);
 
-/// Connections at once.
+/// Connections at once; of other machines so many fewer, that the machine itself always finds one, and of one of them.
 const MOST: usize = 512;
+const MOST_OF_OTHERS: usize = 384;
+const MOST_OF_ONE: usize = 64;
 
 /// On a stop what was begun is waited for.
 const LAST: Duration = Duration::from_secs(5);
@@ -44,13 +47,36 @@ pub(crate) struct Listening {
     certificate: Certificate,
     /// Gone once the program stops.
     connections: Mutex<Option<GracefulShutdown>>,
+    /// How many connections other machines have.
+    others: Mutex<HashMap<IpAddr, usize>>,
+}
+
+/// There are too many.
+struct TooMany;
+
+/// A connection of another machine, counted until it is dropped.
+struct Counted {
+    of: Arc<Listening>,
+    address: IpAddr,
+}
+
+impl Drop for Counted {
+    fn drop(&mut self) {
+        let mut others = self.of.others.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(n) = others.get_mut(&self.address) {
+            *n -= 1;
+            if *n == 0 {
+                others.remove(&self.address);
+            }
+        }
+    }
 }
 
 impl Listening {
     /// Serves `router`; safely, where there is a certificate.
     pub(crate) fn new(router: Router, certificate: Certificate) -> Arc<Self> {
         let connections = Mutex::new(Some(GracefulShutdown::new()));
-        Arc::new(Self { router, certificate, connections })
+        Arc::new(Self { router, certificate, connections, others: Mutex::default() })
     }
 
     /// Takes connections until this is dropped, which ends them too.
@@ -63,12 +89,16 @@ impl Listening {
                 tokio::time::sleep(Duration::from_millis(50)).await;
                 continue;
             };
+            let address = from.ip().to_canonical();
             let Some(watcher) = self.one_more() else { continue };
+            let Ok(counted) = self.one_more_of(address) else { continue };
             // Answers are small: each goes out at once.
             let _ = stream.set_nodelay(true);
             let listening = Arc::clone(&self);
-            let address = from.ip().to_canonical();
-            own.spawn(async move { listening.take(stream, address, watcher).await });
+            own.spawn(async move {
+                listening.take(stream, address, watcher).await;
+                drop(counted);
+            });
         }
     }
 
@@ -76,6 +106,21 @@ impl Listening {
     fn one_more(&self) -> Option<Watcher> {
         let connections = self.connections.lock().unwrap_or_else(PoisonError::into_inner);
         connections.as_ref().filter(|c| c.count() < MOST).map(GracefulShutdown::watcher)
+    }
+
+    /// Counts one more connection of another machine, when it may have one; the machine itself is not counted.
+    fn one_more_of(self: &Arc<Self>, address: IpAddr) -> Result<Option<Counted>, TooMany> {
+        if address.is_loopback() {
+            return Ok(None);
+        }
+        let mut others = self.others.lock().unwrap_or_else(PoisonError::into_inner);
+        let all: usize = others.values().sum();
+        let own = others.get(&address).copied().unwrap_or(0);
+        if all >= MOST_OF_OTHERS || own >= MOST_OF_ONE {
+            return Err(TooMany);
+        }
+        others.insert(address, own + 1);
+        Ok(Some(Counted { of: Arc::clone(self), address }))
     }
 
     async fn take(&self, stream: TcpStream, address: IpAddr, watcher: Watcher) {

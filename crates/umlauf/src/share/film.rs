@@ -116,21 +116,28 @@ pub async fn state(app: &Arc<App>, link: &Link) -> State {
     }
 }
 
-/// Lets films go whose links have ended, and what was half made of others.
+/// Lets films go whose links have ended; at a start, when none is being made, also what was half made of others.
 ///
 /// # Errors
 /// When the yard cannot be read, or a file not be removed.
-pub fn swept(store: &Store, now_ms: i64) -> Result<(), StoreError> {
+pub fn swept(store: &Store, now_ms: i64, halves: bool) -> Result<(), StoreError> {
     let links = store.links(now_ms)?;
     let files = std::fs::read_dir(store.folder().join(FOLDER)).into_iter().flatten().flatten();
     for file in files {
         let name = file.file_name();
-        let id = name.to_str().and_then(|n| n.strip_suffix(".mp4")?.parse::<i64>().ok());
-        if !links.iter().any(|l| Some(l.id) == id) {
-            std::fs::remove_file(file.path()).map_err(|source| StoreError::Io {
-                what: "the film of a link that has ended cannot be removed".into(),
-                source,
-            })?;
+        let (id, rest) = name.to_str().and_then(|n| n.split_once('.')).unwrap_or_default();
+        let is_of_one = id.parse().is_ok_and(|id: i64| links.iter().any(|l| l.id == id));
+        if is_of_one && (rest == "mp4" || !halves) {
+            continue;
+        }
+        match std::fs::remove_file(file.path()) {
+            Err(e) if e.kind() != std::io::ErrorKind::NotFound => {
+                return Err(StoreError::Io {
+                    what: "the film of a link that has ended cannot be removed".into(),
+                    source: e,
+                });
+            }
+            _ => {}
         }
     }
     Ok(())
