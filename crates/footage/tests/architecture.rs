@@ -11,7 +11,7 @@ const PLAN: Plan<'static> = Plan {
         &["cradle", "error"],
         &["child"],
         &["probe", "filmstrip", "frames", "sound"],
-        &["proxy"],
+        &["proxy", "share"],
         &["lib"],
     ],
     most_lines: 350,
