@@ -42,6 +42,11 @@ pub fn in_words(iso: &str) -> String {
     )
 }
 
+/// This moment, ms of Unix time.
+pub fn now_ms() -> i64 {
+    jiff::Timestamp::now().as_millisecond()
+}
+
 /// The day of a moment, ms of Unix time, in words; universal time.
 pub fn of_ms(ms: i64) -> String {
     let day = jiff::Timestamp::from_millisecond(ms);

@@ -6,6 +6,7 @@ use std::path::Path;
 use umlauf_store::{Store, StoreError};
 
 use crate::archive::aside;
+use crate::dates::now_ms;
 use crate::intake::watch::COPY;
 use crate::jobs::UNFINISHED;
 use crate::share::film;
@@ -16,7 +17,7 @@ use crate::share::film;
 /// When the yard cannot be read, or a file not be removed.
 pub fn swept(store: &Store) -> Result<(), StoreError> {
     aside::swept(store)?;
-    film::swept(store, jiff::Timestamp::now().as_millisecond(), true)?;
+    film::swept(store, now_ms(), true)?;
     // Another program may be taking a film in.
     let held = store.hold_folders()?;
     let loose = store.loose()?;

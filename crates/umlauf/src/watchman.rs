@@ -12,6 +12,7 @@ use crate::app::{App, Looked};
 use crate::backup::{self, daily, place::Place};
 use crate::check::finding::Finding;
 use crate::check::{films, tables};
+use crate::dates::now_ms;
 use crate::refused::Refused;
 use crate::share::film;
 
@@ -39,8 +40,7 @@ pub async fn hourly(app: Arc<App>) {
         if let Err(e) = say_of_backups(&app).await {
             tracing::warn!("nothing is said of backups: {e}");
         }
-        let now = jiff::Timestamp::now().as_millisecond();
-        if let Err(e) = app.with(move |s| film::swept(s, now, false)).await {
+        if let Err(e) = app.with(|s| film::swept(s, now_ms(), false)).await {
             tracing::warn!("films of links that have ended are not let go: {e}");
         }
         tokio::time::sleep(HOUR).await;

@@ -2,11 +2,14 @@
 //! proxy made anew. Everything can be undone.
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
+mod common;
+
+use common::footage;
 use proptest::prelude::*;
 use umlauf::desk::{self, Desk};
 use umlauf_gait::Limb;
 use umlauf_store::Store;
-use umlauf_store::clip::{Footage, ProxyState, Settings};
+use umlauf_store::clip::{ProxyState, Settings};
 use umlauf_store::marks::{Change, Mark};
 use umlauf_store::origin::Origin;
 use umlauf_store::person::Person;
@@ -45,18 +48,7 @@ fn marked() -> (tempfile::TempDir, Store, i64) {
     let store = Store::open(folder.path(), None).unwrap();
     let horse = store.add_horse("Tinne", Some(1.5), false).unwrap();
     let session = store.add_session(horse.id, "2026-11-14", &About::default()).unwrap();
-    let footage = Footage {
-        content: "1".repeat(64),
-        file: "original.mp4".into(),
-        bytes: 1,
-        codec: "h264".into(),
-        width: 2,
-        height: 2,
-        rotation: 0,
-        frame_rate: Some(120.0),
-        tagged_rate: None,
-        recorded: None,
-    };
+    let footage = footage('1');
     let times: Vec<i64> = (0..1000).map(|k| k * 1_000_000 / 120).collect();
     let clip = store.add_clip(Some(session.id), "walk", &footage, &times).unwrap();
     let mut changes = Vec::new();

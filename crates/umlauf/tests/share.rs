@@ -8,13 +8,13 @@ use std::path::{Path, PathBuf};
 use std::process::Command;
 use std::sync::Arc;
 
-use common::root;
+use common::{footage, root};
 use umlauf::app::App;
+use umlauf::people::secret::secret;
 use umlauf::share::film;
 use umlauf_footage::frames::{GreySize, Pictures, Tones};
 use umlauf_footage::probe::probe;
 use umlauf_store::Store;
-use umlauf_store::clip::Footage;
 use umlauf_store::link::{Link, Shows};
 use umlauf_store::person::Person;
 use umlauf_store::yard::About;
@@ -26,19 +26,7 @@ const NAME: &str = "distel-trot";
 async fn yard(folder: &Path) -> Arc<App> {
     let store = Store::open(folder, None).unwrap();
     let from = root().join(format!("demo/{NAME}.mp4"));
-    let from_probe = probe(&from).await.unwrap();
-    let footage = Footage {
-        content: "a".repeat(64),
-        file: "original.mp4".into(),
-        bytes: 1,
-        codec: "h264".into(),
-        width: from_probe.width,
-        height: from_probe.height,
-        rotation: 0,
-        frame_rate: from_probe.frame_rate(),
-        tagged_rate: None,
-        recorded: None,
-    };
+    let footage = footage('a');
     let at = store.footage_folder(&footage.content);
     std::fs::create_dir_all(&at).unwrap();
     // Two seconds of it are enough.
@@ -59,7 +47,7 @@ async fn yard(folder: &Path) -> Arc<App> {
 fn link(app: &App, silent: bool, blurred: bool) -> Link {
     let (shows, ends_ms, author) =
         (Shows::Film { clip: 1, silent, blurred }, i64::MAX, Person::coach());
-    let token = format!("{silent} {blurred}");
+    let token = secret();
     let id = app.store.add_link(&token, shows, ends_ms, &author).unwrap();
     Link { id, shows, ends_ms, author }
 }
@@ -147,6 +135,12 @@ async fn a_film_for_others_has_no_sound_and_no_face_where_that_was_asked_for() {
     assert!(half.exists());
     film::swept(&app.store, 0, true).unwrap();
     assert!(!half.exists() && left(&all) == 2);
+    // What cannot be made says so, to whoever has the link, and nothing of this machine.
+    let broken = link(&app, true, false);
+    std::fs::write(&original, "no film").unwrap();
+    assert!(film::film(&app, &broken).await.is_err());
+    let film::State::Failed(why) = film::state(&app, &broken).await else { panic!("not failed") };
+    assert!(!why.is_empty() && !why.contains(&*folder.path().to_string_lossy()), "{why}");
     // With the clip all of it goes.
     app.store.remove_clip(1, true).unwrap();
     app.store.purge_removed().unwrap();

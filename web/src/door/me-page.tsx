@@ -5,7 +5,7 @@ import { Yours } from "./yours";
 const MAY: Record<string, string> = {
   coach: "You may do everything, as at the machine itself.",
   assistant:
-    "You may mark, add and read. Taking away, taking out of the yard and what concerns others is the coach’s.",
+    "You may mark, add and read. Taking away, exporting the yard and what concerns others is the coach’s.",
 };
 
 /** Who is signed in on this device. */

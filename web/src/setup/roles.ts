@@ -3,7 +3,7 @@ export const ROLES = {
   coach: { name: "Coach", may: "does everything" },
   assistant: {
     name: "Assistant",
-    may: "marks, adds and reads; takes nothing away and nothing out of the yard",
+    may: "marks, adds and reads; takes nothing away and does not export the yard",
   },
   rider: { name: "Rider", may: "sees reports and films of their own horses, not your notes" },
 } as const;

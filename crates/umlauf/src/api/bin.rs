@@ -7,7 +7,7 @@ use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, Path, State};
-use crate::api::me::now_ms;
+use crate::dates::now_ms;
 use crate::problem::Problem;
 use crate::refused::Refused;
 use crate::share::film;

@@ -2,14 +2,14 @@
 
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
+use umlauf_store::account::Account;
 use umlauf_store::link::{Link, Shows};
 use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, Json, Path, State};
-use crate::api::me::now_ms;
 use crate::api::network::qr;
-use crate::dates::in_words;
+use crate::dates::{in_words, now_ms};
 use crate::people::secret::{hashed, secret};
 use crate::problem::Problem;
 use crate::refused::Refused;
@@ -148,7 +148,8 @@ pub async fn add_link(state: State, Json(new): Json<NewLink>) -> Answer<MadeLink
     Ok(axum::Json(MadeLink { qr: qr(&address), address, ends_ms }))
 }
 
-/// Who under age would be shown: who rode it by what is said of the session, or a rider of that horse when nobody is named.
+/// Who under age would be shown: who rode it by what is said of the session, or a rider of that horse when whoever is named
+/// there, or nobody, is none of the yard's people.
 fn under_age(s: &Store, shows: Shows) -> Result<Option<String>, StoreError> {
     let session = match shows {
         Shows::Report(session) => Some(session),
@@ -156,15 +157,13 @@ fn under_age(s: &Store, shows: Shows) -> Result<Option<String>, StoreError> {
     };
     let Some(session) = session.map(|id| s.session(id)).transpose()? else { return Ok(None) };
     let rider = session.about.rider.trim().to_lowercase();
-    for account in s.accounts()?.into_iter().filter(|a| a.under_age) {
-        let name = account.person.id().to_owned();
-        let theirs = if rider.is_empty() {
-            s.horses_of_account(account.id)?.contains(&session.horse)
-        } else {
-            name.to_lowercase() == rider
-        };
-        if theirs {
-            return Ok(Some(name));
+    let is_rider = |a: &Account| a.person.id().to_lowercase() == rider;
+    let people = s.accounts()?;
+    let known = people.iter().any(is_rider);
+    for account in people.iter().filter(|a| a.under_age) {
+        let may_be = !known && s.horses_of_account(account.id)?.contains(&session.horse);
+        if is_rider(account) || may_be {
+            return Ok(Some(account.person.id().to_owned()));
         }
     }
     Ok(None)

@@ -12,6 +12,7 @@ use umlauf_store::signed_in::LONGEST_MS;
 use utoipa::ToSchema;
 
 use crate::api::extract::{AtTheDoor, Json, State, cookie};
+use crate::dates::now_ms;
 use crate::people::password;
 use crate::people::secret::{hashed, secret};
 use crate::people::who::Who;
@@ -182,9 +183,4 @@ pub async fn change_password(
         })
         .await?;
     Ok(StatusCode::NO_CONTENT)
-}
-
-/// This moment, ms of Unix time.
-pub(crate) fn now_ms() -> i64 {
-    jiff::Timestamp::now().as_millisecond()
 }

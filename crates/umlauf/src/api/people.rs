@@ -9,8 +9,8 @@ use umlauf_store::{Store, StoreError};
 use utoipa::ToSchema;
 
 use crate::api::extract::{Answer, Json, Path, State};
-use crate::api::me::now_ms;
 use crate::api::yard::Added;
+use crate::dates::now_ms;
 use crate::people::password;
 use crate::problem::Problem;
 use crate::refused::Refused;

@@ -7,9 +7,9 @@ use umlauf_store::link::{Link, Shows};
 
 use crate::api::extract::{AtTheDoor, Path};
 use crate::api::link::words;
-use crate::api::me::now_ms;
 use crate::api::media::served;
 use crate::api::report;
+use crate::dates::now_ms;
 use crate::films::kind_of_film;
 use crate::people::secret::hashed;
 use crate::refused::Refused;
@@ -43,7 +43,10 @@ pub async fn shown(door: AtTheDoor, Path(secret): Path<String>) -> Result<Respon
         Shows::Report(_) => State::Ready,
     };
     // After it is known that there is such a link: whoever has none keeps nobody waiting.
-    let turn = door.app.one_report.acquire().await;
+    let turn = match link.shows {
+        Shows::Report(_) => Some(door.app.one_report.acquire().await),
+        Shows::Film { .. } => None,
+    };
     let text = door
         .app
         .read(move |s| match link.shows {

@@ -10,6 +10,7 @@ use umlauf_store::act::Act;
 
 use crate::api::extract::kept_secret;
 use crate::app::App;
+use crate::dates::now_ms;
 use crate::people::rights::{Least, Right, about, right_to};
 use crate::people::secret::hashed;
 use crate::people::who::{Peer, Who};
@@ -79,7 +80,7 @@ async fn who(app: &Arc<App>, secret: Option<String>, here: bool) -> Result<Optio
         return Ok(Some(Who::at_the_machine()));
     }
     let Some(secret) = secret else { return Ok(None) };
-    let now = jiff::Timestamp::now().as_millisecond();
+    let now = now_ms();
     app.with(move |s| {
         let account = s.who_is_signed_in(&hashed(&secret), now)?;
         account.map(|account| Who::signed_in(s, account)).transpose()
@@ -102,14 +103,13 @@ fn may(right: Option<&Right>, who: Option<&Who>) -> Result<(), Refused> {
 
 /// Notes what somebody did. It is done: that it cannot be noted does not undo it.
 async fn note(app: &Arc<App>, who: &Who, did: &str, of: String) {
-    let at_ms = jiff::Timestamp::now().as_millisecond();
-    let act = Act { at_ms, author: who.person.clone(), did: did.to_owned(), about: of };
+    let act = Act { at_ms: now_ms(), author: who.person.clone(), did: did.to_owned(), about: of };
     if let Err(e) = app.with(move |s| s.note_act(&act)).await {
         tracing::warn!("who changed what is not noted: {e}");
     }
 }
 
-/// After an answer to somebody who has a role, nothing between keeps it for others.
+/// What is told of the yard is kept by no browser and by nothing between, unless its address allows it.
 pub(crate) async fn kept_by_nobody_else(request: Request, next: Next) -> Response {
     let of_the_yard = ["/api/", "/link/"].iter().any(|p| request.uri().path().starts_with(p));
     let mut response = next.run(request).await;

@@ -11,6 +11,7 @@ use umlauf_store::{Store, StoreError};
 
 use crate::app::App;
 use crate::jobs::UNFINISHED;
+use crate::problem::Problem;
 use crate::refused::Refused;
 use crate::share::heads::heads;
 
@@ -45,17 +46,23 @@ pub async fn film(app: &Arc<App>, link: &Link) -> Result<PathBuf, Refused> {
     if tokio::fs::try_exists(&made).await? {
         return Ok(made);
     }
+    // What could not be made is not tried again by whoever loads the page once more.
+    if let Some(why) = failed.get(&link.id) {
+        return Err(Refused::invalid(why.clone()));
+    }
     tokio::fs::create_dir_all(app.store.folder().join(FOLDER)).await?;
     let half = app.store.folder().join(FOLDER).join(format!("{}{UNFINISHED}.mp4", link.id));
     let done = if blurred {
         hidden(&from, silent, &half).await
     } else {
-        Ok(share::silent(&from, clip.length_s, &half).await?)
+        share::silent(&from, clip.length_s, &half).await.map_err(Refused::from)
     };
-    if let Err(e) = &done {
-        failed.insert(link.id, e.to_string());
+    if let Err(e) = done {
+        // Whoever has the link reads it: what the program failed at is logged, not shown.
+        let why = Problem::from(e).detail;
+        failed.insert(link.id, why.clone());
+        return Err(Refused::invalid(why));
     }
-    done?;
     // The link may have been ended meanwhile: nothing of it is left.
     let id = link.id;
     if app.with(move |s| s.links(0)).await?.iter().any(|l| l.id == id) {

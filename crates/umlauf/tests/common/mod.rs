@@ -65,6 +65,22 @@ impl Drop for Program {
     }
 }
 
+/// What a film is of which nothing matters but the letter that its content is made of.
+pub fn footage(content: char) -> umlauf_store::clip::Footage {
+    umlauf_store::clip::Footage {
+        content: String::from(content).repeat(64),
+        file: "original.mp4".into(),
+        bytes: 1,
+        codec: "h264".into(),
+        width: 2,
+        height: 2,
+        rotation: 0,
+        frame_rate: Some(120.0),
+        tagged_rate: None,
+        recorded: None,
+    }
+}
+
 /// A clip with its frame number painted in it: twelve squares a sixteenth of the picture wide, the
 /// lowest bit on the left, their middle just above the picture's.
 pub fn counting_clip(into: &Path, width: usize, frames: u32, rate: u32) {
