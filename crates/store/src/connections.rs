@@ -1,11 +1,13 @@
 //! One connection that writes and a few that read, so that reading a yard never waits for marking
 //! it; and a store pinned to one moment, so that an answer is read from one state.
 
+use std::cell::Cell;
 use std::ops::Deref;
 use std::path::{Path, PathBuf};
 use std::sync::{Mutex, MutexGuard, PoisonError};
 use std::time::Duration;
 
+use rusqlite::config::DbConfig;
 use rusqlite::{Connection, OpenFlags};
 
 use crate::error::StoreError;
@@ -13,7 +15,17 @@ use crate::error::StoreError;
 /// Connections that read, kept for the next reader.
 const KEPT: usize = 6;
 /// How long a connection waits for another to finish, before it gives up.
-const PATIENCE: Duration = Duration::from_secs(5);
+pub(crate) const PATIENCE: Duration = Duration::from_secs(5);
+
+thread_local! {
+    /// How far the log reached after what this thread has written last.
+    static WRITTEN: Cell<Option<u32>> = const { Cell::new(None) };
+}
+
+/// How many frames the log had after this thread has written, since it was asked last.
+pub(crate) fn written() -> Option<u32> {
+    WRITTEN.take()
+}
 
 /// The connections to one file.
 pub(crate) struct Connections {
@@ -37,6 +49,13 @@ impl Connections {
         // What is deleted is overwritten.
         connection.pragma_update(None, "secure_delete", true)?;
         connection.pragma_update(None, "foreign_keys", true)?;
+        // The log is moved into the file when its pages are sealed, and at no other time.
+        connection.pragma_update(None, "wal_autocheckpoint", 0)?;
+        connection.set_db_config(DbConfig::SQLITE_DBCONFIG_NO_CKPT_ON_CLOSE, true)?;
+        connection.wal_hook(Some(|_, frames| {
+            WRITTEN.set(u32::try_from(frames).ok());
+            Ok(())
+        }));
         Ok(connection)
     }
 
@@ -55,6 +74,7 @@ impl Connections {
                 let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
                 let connection = Connection::open_with_flags(&self.file, flags)?;
                 connection.busy_timeout(PATIENCE)?;
+                connection.set_db_config(DbConfig::SQLITE_DBCONFIG_NO_CKPT_ON_CLOSE, true)?;
                 connection
             }
         };

@@ -24,6 +24,7 @@ pub mod job;
 pub mod journal;
 mod json;
 pub mod link;
+mod log;
 pub mod loose;
 mod mark;
 pub mod marks;
@@ -33,6 +34,8 @@ pub mod ride;
 pub mod role;
 #[doc(hidden)]
 pub mod schema;
+mod seal;
+mod sealing;
 pub mod session_log;
 pub mod settings;
 mod shown;

@@ -5,7 +5,7 @@ mod common;
 
 use std::path::Path;
 
-use common::footage;
+use common::{footage, new_mark};
 use rusqlite::Connection;
 use umlauf_gait::Limb;
 use umlauf_store::marks::{Change, Mark};
@@ -19,25 +19,12 @@ fn with_clip(folder: &Path) -> (Store, i64) {
     (store, clip)
 }
 
-fn new(k: i64) -> Change {
-    let after = Mark {
-        id: format!("m{k}"),
-        limb: Limb::ALL[usize::try_from(k).unwrap() % 4],
-        on_us: 1000 * k,
-        off_us: Some(1000 * k + 500),
-        origin: Origin::Stepped,
-        author: Person::coach(),
-        hoof: None,
-    };
-    Change { before: None, after: Some(after) }
-}
-
 #[test]
 fn acknowledged_changes_that_half_a_log_has_lost_are_counted() {
     let folder = tempfile::tempdir().unwrap();
     let (store, clip) = with_clip(folder.path());
     for k in 0..40 {
-        store.edit(clip, &format!("e{k}"), &[new(k)]).unwrap();
+        store.edit(clip, &format!("e{k}"), &[new_mark(k)]).unwrap();
     }
     // The yard as a kill leaves it, and half of its log.
     let killed = tempfile::tempdir().unwrap();
@@ -52,7 +39,7 @@ fn acknowledged_changes_that_half_a_log_has_lost_are_counted() {
     assert!((5..35).contains(&there), "{there}");
     assert_eq!(left.lost_changes().unwrap(), 40 - there as u64);
     // It is said until somebody has seen it, and counted from there on.
-    left.edit(clip, "later", &[new(100)]).unwrap();
+    left.edit(clip, "later", &[new_mark(100)]).unwrap();
     drop(left);
     let left = Store::open(killed.path(), None).unwrap();
     assert_eq!(left.lost_changes().unwrap(), 40 - there as u64);
@@ -87,7 +74,7 @@ fn a_mark_is_what_its_journal_says_and_is_made_so_again() {
     let folder = tempfile::tempdir().unwrap();
     let (store, clip) = with_clip(folder.path());
     for k in 0..6 {
-        store.edit(clip, &format!("e{k}"), &[new(k)]).unwrap();
+        store.edit(clip, &format!("e{k}"), &[new_mark(k)]).unwrap();
     }
     store.undo(clip, store.revision(clip).unwrap()).unwrap();
     let sound = store.marks(clip).unwrap();
@@ -121,4 +108,120 @@ fn a_mark_is_what_its_journal_says_and_is_made_so_again() {
     std::fs::write(&file, bytes).unwrap();
     let store = Store::open(folder.path(), None).unwrap();
     assert!(!store.integrity(true).unwrap().is_empty());
+}
+
+/// A number in `0..below` that depends on `k` alone.
+fn drawn(k: u64, below: u64) -> u64 {
+    let mut x = (k + 1).wrapping_mul(0x9e37_79b9_7f4a_7c15);
+    x = (x ^ (x >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
+    x = (x ^ (x >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
+    (x ^ (x >> 31)) % below
+}
+
+#[test]
+fn a_flipped_bit_anywhere_in_the_file_or_its_log_is_noticed() {
+    let folder = tempfile::tempdir().unwrap();
+    let (store, clip) = with_clip(folder.path());
+    for k in 0..100 {
+        let changes: Vec<Change> = (0..8).map(|j| new_mark(8 * k + j)).collect();
+        store.edit(clip, &format!("e{k}"), &changes).unwrap();
+    }
+    drop(store);
+    // All of that is in the file; what comes now is in the log alone, as a kill leaves it.
+    let store = Store::open(folder.path(), None).unwrap();
+    for k in 0..30 {
+        store
+            .add_horse(&format!("horse {k}, with a long name to be read one day"), None, false)
+            .unwrap();
+        store.edit(clip, &format!("later {k}"), &[new_mark(10_000 + k)]).unwrap();
+    }
+    let whole = store.tables().unwrap();
+    let names = ["yard.sqlite", "yard.sqlite-wal", "yard.seal", "yard.count"];
+    let killed = || {
+        let to = tempfile::tempdir().unwrap();
+        for name in names {
+            std::fs::copy(folder.path().join(name), to.path().join(name)).unwrap();
+        }
+        to
+    };
+    let says = |at: &Path| -> Option<String> {
+        let store = match Store::open(at, None) {
+            Ok(store) => store,
+            Err(e) => return Some(e.to_string()),
+        };
+        if store.lost_changes().unwrap_or(1) > 0 {
+            return Some("changes are lost".into());
+        }
+        match store.broken_pages(0..usize::MAX) {
+            Ok(Some((broken, _))) if broken.is_empty() => {}
+            other => return Some(format!("{other:?}")),
+        }
+        Some("").filter(|_| store.tables().unwrap() != whole).map(Into::into)
+    };
+    let unharmed = killed();
+    assert_eq!(says(unharmed.path()), None);
+    for k in 0..200 {
+        let at = killed();
+        let file = at.path().join(names[(k % 3) as usize]);
+        let mut bytes = std::fs::read(&file).unwrap();
+        let bit = drawn(k, 8 * bytes.len() as u64);
+        bytes[(bit / 8) as usize] ^= 1 << (bit % 8);
+        std::fs::write(&file, bytes).unwrap();
+        let said = says(at.path());
+        assert!(said.is_some_and(|s| !s.is_empty()), "bit {bit} of {}", file.display());
+    }
+}
+
+#[test]
+fn a_seal_follows_its_file_over_vacuum_growth_and_a_log_that_grows_long() {
+    let folder = tempfile::tempdir().unwrap();
+    let (store, clip) = with_clip(folder.path());
+    let sound = |store: &Store| {
+        let (broken, pages) = store.broken_pages(0..usize::MAX).unwrap().unwrap();
+        assert_eq!(broken, [] as [usize; 0]);
+        pages
+    };
+    for k in 0..400 {
+        let changes: Vec<Change> = (0..20).map(|j| new_mark(20 * k + j)).collect();
+        store.edit(clip, &format!("e{k}"), &changes).unwrap();
+    }
+    let log = || std::fs::metadata(folder.path().join("yard.sqlite-wal")).unwrap().len();
+    assert!(log() < 12 << 20, "{}", log());
+    let grown = sound(&store);
+    store.remove_clip(clip, true).unwrap();
+    store.purge_removed().unwrap();
+    store.scrub().unwrap();
+    assert!(sound(&store) < grown && log() == 0);
+    // Somebody reads for long: the log waits, and the seal with it.
+    let reads = store.snapshot().unwrap();
+    for k in 0..50 {
+        store.add_horse(&format!("horse {k}"), None, false).unwrap();
+    }
+    store.scrub().unwrap_or(());
+    sound(&store);
+    drop(reads);
+    // Another hand changes a word.
+    drop(store);
+    let file = folder.path().join("yard.sqlite");
+    drop(Store::open(folder.path(), None).unwrap());
+    let mut bytes = std::fs::read(&file).unwrap();
+    let at = bytes.windows(8).position(|w| w == b"horse 17").unwrap();
+    bytes[at + 7] = b'8';
+    std::fs::write(&file, bytes).unwrap();
+    let store = Store::open(folder.path(), None).unwrap();
+    assert_eq!(store.integrity(false).unwrap(), [] as [String; 0]);
+    assert_eq!(store.broken_pages(0..usize::MAX).unwrap().unwrap().0, [at / 4096]);
+    // It stays said when the page is written over, until it was seen.
+    store.add_horse("Priel", None, false).unwrap();
+    store.add_horse("Bernsteen", None, false).unwrap();
+    drop(store);
+    let store = Store::open(folder.path(), None).unwrap();
+    assert_eq!(store.broken_pages(0..usize::MAX).unwrap().unwrap().0, [at / 4096]);
+    store.seal_anew().unwrap();
+    let pages = sound(&store);
+    drop(store);
+    // A file that is cut short.
+    let cut = std::fs::OpenOptions::new().write(true).open(&file).unwrap();
+    cut.set_len(4096 * (pages as u64 - 3)).unwrap();
+    assert!(Store::open(folder.path(), None).is_err());
 }

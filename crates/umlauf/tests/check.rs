@@ -83,6 +83,22 @@ fn what_is_wrong_with_a_yard_is_said_and_what_can_be_is_mended() {
     assert_eq!(http::get(&format!("{}/api/clips/2", program.url)).json()["proxy"], "ready");
     program.kill();
 
+    // One letter of one name is another one; all holds together.
+    let file = data.join("yard.sqlite");
+    assert!(check(&data, false).0);
+    let bytes = std::fs::read(&file).unwrap();
+    let name = bytes.windows(12).position(|w| w == b"priel-canter").unwrap();
+    flip(&file, name, 1);
+    let (sound, says) = check(&data, false);
+    assert!(
+        !sound && says.contains("1 page of the yard’s file is not as Umlauf wrote it"),
+        "{says}"
+    );
+    flip(&file, name, 1);
+    assert!(check(&data, false).0);
+    flip(&file, name + 1, 1);
+    assert!(check(&data, true).0 && check(&data, false).0);
+
     // A file that is no yard's any more.
     flip(&data.join("yard.sqlite"), 0, 4096);
     let (sound, says) = check(&data, false);

@@ -181,6 +181,8 @@ fn is_whole(program: &Program, data: &Path, acked: &mut Acknowledged, after: &st
         store.disagreeing().unwrap().is_empty() && store.lost_changes().unwrap() == 0,
         "{after}"
     );
+    let (other, _) = store.broken_pages(0..usize::MAX).unwrap().unwrap();
+    assert_eq!(other, [] as [usize; 0], "{after}: pages that nobody wrote");
 }
 
 #[test]

@@ -2,9 +2,13 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 #![allow(dead_code, reason = "each test binary uses some of them")]
 
+use umlauf_gait::Limb;
 use umlauf_store::archive::Table;
 use umlauf_store::bringing::Bringing;
 use umlauf_store::clip::Footage;
+use umlauf_store::marks::{Change, Mark};
+use umlauf_store::origin::Origin;
+use umlauf_store::person::Person;
 use umlauf_store::{Store, StoreError};
 
 /// Puts tables that version `version` wrote into an empty yard.
@@ -32,4 +36,18 @@ pub fn footage() -> Footage {
         tagged_rate: None,
         recorded: None,
     }
+}
+
+/// A mark nobody has made yet.
+pub fn new_mark(k: i64) -> Change {
+    let after = Mark {
+        id: format!("m{k}"),
+        limb: Limb::ALL[usize::try_from(k).unwrap() % 4],
+        on_us: 1000 * k,
+        off_us: Some(1000 * k + 500),
+        origin: Origin::Stepped,
+        author: Person::coach(),
+        hoof: None,
+    };
+    Change { before: None, after: Some(after) }
 }

@@ -21,6 +21,21 @@ pub fn tables(store: &Store, quick: bool, mend: bool) -> Result<Vec<Finding>, St
         Err(e) => found.push(unreadable(&e)),
     }
     let holds_together = found.is_empty();
+    match if quick { Ok(None) } else { sealed(store) } {
+        Ok(None) => {}
+        Ok(Some(what)) => {
+            found.push(Finding {
+                what,
+                means: "Something else than Umlauf has written to it, or the disk is failing. A figure, a name or a note may be another one than you gave.",
+                todo: format!("{PUT_BACK} `umlauf check --mend` takes the file as it is from now on."),
+                mended: mend,
+            });
+            if mend {
+                store.seal_anew()?;
+            }
+        }
+        Err(e) => found.push(unreadable(&e)),
+    }
     let lost = store.lost_changes().unwrap_or(0);
     if lost > 0 {
         let changes = if lost == 1 { "1 change".into() } else { format!("{lost} changes") };
@@ -71,4 +86,27 @@ pub fn tables(store: &Store, quick: bool, mend: bool) -> Result<Vec<Finding>, St
         Err(e) => found.push(unreadable(&e)),
     }
     Ok(found)
+}
+
+/// Pages that are looked at before others may write.
+const PAGES: usize = 1024;
+
+/// What is wrong by the seal over the file: pages that something else has changed.
+fn sealed(store: &Store) -> Result<Option<String>, StoreError> {
+    let (mut from, mut broken) = (0, 0);
+    loop {
+        let Some((found, all)) = store.broken_pages(from..from + PAGES)? else {
+            return Ok(Some("The seal over the yard’s file is damaged: it cannot tell whether the file is whole.".into()));
+        };
+        broken += found.len();
+        from += PAGES;
+        if from >= all {
+            break;
+        }
+    }
+    Ok(match broken {
+        0 => None,
+        1 => Some("1 page of the yard’s file is not as Umlauf wrote it.".into()),
+        _ => Some(format!("{broken} pages of the yard’s file are not as Umlauf wrote them.")),
+    })
 }
