@@ -7,10 +7,7 @@ use std::path::Path;
 
 use common::{footage, new_mark};
 use rusqlite::Connection;
-use umlauf_gait::Limb;
-use umlauf_store::marks::{Change, Mark};
-use umlauf_store::origin::Origin;
-use umlauf_store::person::Person;
+use umlauf_store::marks::Change;
 use umlauf_store::{Store, StoreError};
 
 fn with_clip(folder: &Path) -> (Store, i64) {

@@ -56,8 +56,10 @@ pub enum Looked {
     Film(i64),
     /// Folders of no clip.
     Folders,
-    /// The backups.
+    /// The backups: whether there are late ones.
     Backups,
+    /// Whether what they hold is sound.
+    Kept,
 }
 
 /// An upload that this request alone may write to, until dropped.

@@ -63,8 +63,18 @@ pub async fn films(app: Arc<App>) {
         if let Ok(found) = app.with(films::of_no_clip).await {
             app.has_looked(Looked::Folders, found.into_iter().collect());
         }
+        match kept(&app).await {
+            Ok(found) => app.has_looked(Looked::Kept, found),
+            Err(e) => tracing::warn!("the backups are not looked at: {e}"),
+        }
         tokio::time::sleep((24 * HOUR).saturating_sub(begun.elapsed()).max(HOUR)).await;
     }
+}
+
+/// What is wrong in the backups of days; their films are looked at as a backup is made.
+async fn kept(app: &Arc<App>) -> Result<Vec<Finding>, Refused> {
+    let Some(folder) = app.with(daily::folder).await? else { return Ok(vec![]) };
+    app.ask(move |s| Ok(backup::sound::days(s, &folder)?)).await
 }
 
 /// A film that is damaged and is in the backup is put back from there.

@@ -89,6 +89,28 @@ fn a_yard_comes_back_from_its_backup_as_much_of_it_as_is_sound() {
     }
     assert_eq!(told()[0]["mended"], true, "{}", told());
 
+    // Whatever bit turns over on the stick is noticed, and a film is brought anew.
+    let looked = |mend: &[&str]| umlauf(&[&["check"], mend].concat(), &data);
+    assert!(looked(&[]).0, "{}", looked(&[]).1);
+    for k in 0..24u64 {
+        let kept = [ending(&stick, ".zip"), ending(&stick, ".mp4")].concat();
+        let file = &kept[k as usize % kept.len()];
+        let sound = std::fs::read(file).unwrap();
+        let mut bytes = sound.clone();
+        let bit = (k.wrapping_mul(0x9e37_79b9_7f4a_7c15) >> 20) as usize % (8 * bytes.len());
+        bytes[bit / 8] ^= 1 << (bit % 8);
+        std::fs::write(file, bytes).unwrap();
+        let (whole, says) = looked(&[]);
+        let said =
+            if file.ends_with("original.mp4") { "A film in the backup" } else { "The backup of" };
+        assert!(!whole && says.contains(said), "bit {bit} of {}: {says}", file.display());
+        std::fs::write(file, sound).unwrap();
+    }
+    std::fs::write(&films[0], "not a film").unwrap();
+    drop(program);
+    assert!(looked(&["--mend"]).0 && looked(&[]).0);
+    let program = Program::start(&["serve"], &data);
+
     // A second one of the same day takes the place of the first; films that are there are not written again.
     let written = |f: &PathBuf| std::fs::metadata(f).unwrap().modified().unwrap();
     let before: Vec<_> = films.iter().map(written).collect();

@@ -14,6 +14,8 @@ use crate::archive_error::ArchiveError;
 use crate::backup::films;
 use crate::backup::kept::kept;
 use crate::backup::place::Place;
+use crate::backup::sealed;
+use crate::copied::hash;
 use crate::intake::watch::COPY;
 
 /// What a backup came to.
@@ -39,8 +41,10 @@ pub fn make(store: &Store, place: &Place, day: Date) -> Result<Made, ArchiveErro
     drop(out);
     // What cannot be put back is no backup.
     proved(&part, aside(store)?.path())?;
+    sealed::taking_place(place, day, &hash(&part)?)?;
     std::fs::rename(&part, &ready)?;
     File::open(place.folder())?.sync_all()?;
+    sealed::in_place(place, day)?;
     forget_old(store, place)?;
     Ok(Made { lacks })
 }
@@ -61,6 +65,7 @@ fn forget_old(store: &Store, place: &Place) -> Result<(), ArchiveError> {
     }
     for day in gone {
         std::fs::remove_file(place.of_day(*day))?;
+        sealed::forget(place, *day)?;
     }
     let mut needed = HashSet::new();
     for day in keep {

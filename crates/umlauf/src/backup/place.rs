@@ -52,6 +52,11 @@ impl Place {
         self.folder.join(format!("yard-{day}.zip"))
     }
 
+    /// The hash of the ZIP of a day, in a file beside it that `b3sum --check` reads.
+    pub fn sum_of(&self, day: Date) -> PathBuf {
+        self.folder.join(format!("yard-{day}.b3"))
+    }
+
     /// Days of which there is a ZIP, the latest first.
     pub fn days(&self) -> Vec<Date> {
         let files = std::fs::read_dir(&self.folder).into_iter().flatten().flatten();

@@ -6,6 +6,7 @@ use anyhow::{Context as _, Result};
 use clap::Args;
 use umlauf_store::Store;
 
+use crate::backup::{daily, sound};
 use crate::check::finding::{Finding, PUT_BACK};
 use crate::check::{films, tables};
 use crate::cli::input::data_folder;
@@ -22,7 +23,7 @@ pub struct Check {
     mend: bool,
 }
 
-/// Looks at every table, every film and every copy, and says what is wrong.
+/// Looks at every table, every film, every copy and every backup that is at hand, and says what is wrong.
 ///
 /// # Errors
 /// When something is wrong that was not mended, or the yard cannot be opened.
@@ -40,7 +41,9 @@ pub fn run(args: &Check) -> Result<()> {
     let found = look(&store, args.mend)?;
     let clips = store.all_clips().map_or(0, |c| c.len());
     if found.is_empty() {
-        println!("the yard in {at} is whole: {clips} clips, every table, film and copy looked at");
+        println!(
+            "the yard in {at} is whole: {clips} clips, every table, film, copy and backup looked at"
+        );
         return Ok(());
     }
     for finding in &found {
@@ -61,5 +64,9 @@ fn look(store: &Store, mend: bool) -> Result<Vec<Finding>> {
         found.extend(runtime.block_on(films::copy(store, clip, mend))?);
     }
     found.extend(films::of_no_clip(store)?);
+    if let Some(chosen) = daily::folder(store)? {
+        found.extend(sound::days(store, &chosen)?);
+        found.extend(sound::films(store, &chosen, mend)?);
+    }
     Ok(found)
 }
