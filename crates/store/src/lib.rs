@@ -28,6 +28,7 @@ mod log;
 pub mod loose;
 mod mark;
 pub mod marks;
+pub mod one_horse;
 pub mod origin;
 pub mod person;
 pub mod ride;

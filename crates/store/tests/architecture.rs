@@ -19,7 +19,7 @@ const PLAN: Plan<'static> = Plan {
         &["marks", "tag"],
         &["found", "journal", "ride"],
         &["bin", "archive", "soundness"],
-        &["bringing"],
+        &["bringing", "one_horse"],
         &["lib"],
     ],
     most_lines: 350,

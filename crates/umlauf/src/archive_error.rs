@@ -43,6 +43,12 @@ pub enum ArchiveError {
     /// The document is of another version.
     #[error("the yard.json inside is {0}; this version reads {SCHEMA}")]
     OtherVersion(String),
+    /// A horse that is not in there.
+    #[error("there is no horse of that name in it")]
+    NoHorse,
+    /// A name of more than one horse in there.
+    #[error("more than one horse in it has that name: choose on the Setup page which")]
+    TwoHorses,
     /// Another yard is on its way.
     #[error("another yard is being put back here; wait until it is done")]
     Busy,

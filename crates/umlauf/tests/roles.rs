@@ -90,6 +90,8 @@ n r a c  POST /api/sign-out
 - - - c  DELETE /api/sessions/{session}
 - - - c  GET /api/acts
 - - - c  GET /api/backups
+- - - c  GET /api/backups/days
+- - - c  GET /api/backups/days/{day}
 - - - c  GET /api/clips/{clip}/footfalls.csv
 - - - c  GET /api/clips/{clip}/footfalls.vtt
 - - - c  GET /api/export
@@ -100,6 +102,7 @@ n r a c  POST /api/sign-out
 - - - c  GET /api/setup
 - - - c  GET /api/space
 - - - c  POST /api/backups
+- - - c  POST /api/backups/days/{day}/horses/{horse}
 - - - c  POST /api/backups/restore
 - - - c  POST /api/clips/{clip}/restore
 - - - c  POST /api/horses/{horse}/restore

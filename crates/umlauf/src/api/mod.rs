@@ -1,6 +1,6 @@
 //! The HTTP interface: handlers extract, call and answer.
 //!
-//! Reading order: [`extract`], [`folder`], [`yard`], [`horse`], [`session`], [`clip`], [`edit`], [`found`], [`ground`], [`arena`], [`compare`], [`record`], [`report`], [`analyse`], [`setup`], [`bin`], [`upload`], [`job`], [`archive`], [`trust`], [`me`], [`people`], [`act`], [`network`], [`own`], [`media`], [`link`], [`shown`], [`tablet`], [`routes`].
+//! Reading order: [`extract`], [`folder`], [`yard`], [`horse`], [`session`], [`clip`], [`edit`], [`found`], [`ground`], [`arena`], [`compare`], [`record`], [`report`], [`analyse`], [`setup`], [`bin`], [`upload`], [`job`], [`archive`], [`trust`], [`one_horse`], [`me`], [`people`], [`act`], [`network`], [`own`], [`media`], [`link`], [`shown`], [`tablet`], [`routes`].
 
 pub mod act;
 pub mod analyse;
@@ -20,6 +20,7 @@ pub mod link;
 pub mod me;
 pub mod media;
 pub mod network;
+pub mod one_horse;
 pub mod own;
 pub mod people;
 pub mod record;

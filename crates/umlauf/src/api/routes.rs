@@ -8,7 +8,8 @@ use utoipa_axum::routes;
 
 use crate::api::{
     act, analyse, archive, arena, bin, clip, compare, edit, found, ground, horse, job, link, me,
-    network, own, people, record, report, session, setup, trust, upload, vocabulary, yard,
+    network, one_horse, own, people, record, report, session, setup, trust, upload, vocabulary,
+    yard,
 };
 use crate::app::App;
 
@@ -63,6 +64,9 @@ pub(crate) fn api() -> OpenApiRouter<Arc<App>> {
         .routes(routes!(trust::check))
         .routes(routes!(trust::backups, trust::choose, trust::back_up))
         .routes(routes!(trust::restore))
+        .routes(routes!(one_horse::days))
+        .routes(routes!(one_horse::horses))
+        .routes(routes!(one_horse::bring))
         .routes(routes!(me::me))
         .routes(routes!(me::sign_in))
         .routes(routes!(me::sign_out))

@@ -5,6 +5,7 @@ use std::io::{BufReader, Read};
 use std::path::Path;
 
 use umlauf_store::Store;
+use umlauf_store::clip::Clip;
 use zip::ZipArchive;
 use zip::result::ZipError;
 
@@ -25,19 +26,20 @@ pub struct Films {
     pub damaged: Vec<String>,
 }
 
-/// Unpacks the films that clips of the yard `aside` name into its own folder. What the ZIP does not hold is taken from
+/// Unpacks the films that `clips` of the yard `aside` name into its own folder. What the ZIP does not hold is taken from
 /// the folder of films `beside` it, as a backup has it. One that is damaged is left out, and takes no other one along.
 ///
 /// # Errors
 /// When one cannot be written.
 pub fn unpacked(
     aside: &Store,
+    clips: Vec<Clip>,
     zip: &mut ZipArchive<BufReader<File>>,
     beside: &Path,
 ) -> Result<Films, ArchiveError> {
     let mut films = Films::default();
     let mut done: Vec<String> = Vec::new();
-    for clip in aside.all_clips()?.into_iter().filter(|c| !c.footage.file.is_empty()) {
+    for clip in clips.into_iter().filter(|c| !c.footage.file.is_empty()) {
         let (content, name) = (clip.footage.content, clip.footage.file);
         if done.contains(&content) {
             continue;

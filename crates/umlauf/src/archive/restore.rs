@@ -47,23 +47,18 @@ fn put_together(
     brought.finish(&comes_along).map_err(readable::tables)
 }
 
-/// As [`put_together`], and every page of it read once.
-fn of_document(
+/// The yard of the first document that `sound` takes, and what it says of it; what is wrong with the first one where none
+/// is.
+pub(super) fn brought<T>(
     zip: &mut ZipArchive<BufReader<File>>,
-    name: &str,
-    folder: &Path,
-) -> Result<Store, ArchiveError> {
-    let brought = put_together(zip, name, folder)?;
-    readable::read_through(&brought)?;
-    Ok(brought)
-}
-
-/// The yard of the first document that is sound; what is wrong with the first one where none is.
-fn brought(zip: &mut ZipArchive<BufReader<File>>, aside: &Aside) -> Result<Store, ArchiveError> {
+    aside: &Path,
+    sound: impl Fn(&Store) -> Result<T, ArchiveError>,
+) -> Result<(Store, T), ArchiveError> {
     let mut wrong = None;
     for (k, name) in DOCUMENTS.iter().enumerate() {
-        match of_document(zip, name, &aside.folder.join(k.to_string())) {
-            Ok(brought) => return Ok(brought),
+        let brought = put_together(zip, name, &aside.join(k.to_string()));
+        match brought.and_then(|yard| sound(&yard).map(|says| (yard, says))) {
+            Ok(both) => return Ok(both),
             Err(ArchiveError::Store(StoreError::Full)) => return Err(StoreError::Full.into()),
             Err(e) => wrong = wrong.or(Some(e)),
         }
@@ -80,7 +75,9 @@ pub fn proved(path: &Path, folder: &Path) -> Result<Store, ArchiveError> {
     // Each of the two documents has to do.
     let mut made = None;
     for (k, name) in DOCUMENTS.iter().enumerate() {
-        made = Some(of_document(&mut zip, name, &folder.join(k.to_string()))?);
+        let yard = put_together(&mut zip, name, &folder.join(k.to_string()))?;
+        readable::read_through(&yard)?;
+        made = Some(yard);
     }
     made.ok_or(ArchiveError::NoYard)
 }
@@ -93,7 +90,7 @@ pub fn again(path: &Path, folder: &Path) -> Result<Store, ArchiveError> {
     put_together(&mut opened_zip(path)?, DOCUMENTS[0], &folder.join("again"))
 }
 
-fn opened_zip(path: &Path) -> Result<ZipArchive<BufReader<File>>, ArchiveError> {
+pub(super) fn opened_zip(path: &Path) -> Result<ZipArchive<BufReader<File>>, ArchiveError> {
     let file =
         File::open(path).map_err(|cause| ArchiveError::Open { path: path.to_owned(), cause })?;
     ZipArchive::new(BufReader::new(file)).map_err(ArchiveError::NoZip)
@@ -148,9 +145,9 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored, ArchiveError> {
     }
     let mut zip = opened_zip(path)?;
     let aside = Aside::make(store)?;
-    let brought = brought(&mut zip, &aside)?;
-    let films = films::unpacked(&brought, &mut zip, &path.with_file_name(FILMS))?;
+    let (brought, ()) = brought(&mut zip, &aside.folder, readable::read_through)?;
     let clips = brought.all_clips()?;
+    let films = films::unpacked(&brought, clips.clone(), &mut zip, &path.with_file_name(FILMS))?;
     let horses = brought.horses()?.len();
     let done =
         aside.move_films(&brought, store, &films.here).and_then(|()| Ok(store.take_over(brought)?));

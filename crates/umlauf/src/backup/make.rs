@@ -50,7 +50,10 @@ pub fn make(store: &Store, place: &Place, day: Date) -> Result<Made, ArchiveErro
 }
 
 /// An empty folder to put a yard together in; its name says whose it is, for the next start after a kill.
-fn aside(store: &Store) -> std::io::Result<tempfile::TempDir> {
+///
+/// # Errors
+/// When it cannot be made.
+pub fn aside(store: &Store) -> std::io::Result<tempfile::TempDir> {
     let name = format!("{COPY}{}-", std::process::id());
     tempfile::Builder::new().prefix(&name).tempdir_in(store.incoming_folder())
 }

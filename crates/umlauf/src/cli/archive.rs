@@ -11,9 +11,10 @@ use umlauf_store::Store;
 use zip::ZipWriter;
 
 use crate::archive::export::{self, Films};
+use crate::archive::one_horse::{self, Which};
 use crate::archive::restore::{self, Restored};
 use crate::backup::daily;
-use crate::backup::put_back::put_back;
+use crate::backup::put_back;
 use crate::cli::input::data_folder;
 use crate::held::Held;
 use crate::leftovers::swept;
@@ -46,6 +47,16 @@ fn open_yard(args: &Archive) -> Result<Store> {
 fn opened(data: &Path) -> Result<Store> {
     Store::open(data, None)
         .with_context(|| format!("the yard in {} cannot be opened", data.display()))
+}
+
+/// Options of a restore.
+#[derive(Args)]
+pub struct Restore {
+    #[command(flatten)]
+    from: Archive,
+    /// Only this horse, beside what is in the yard.
+    #[arg(long)]
+    horse: Option<String>,
 }
 
 /// Writes the yard to a ZIP.
@@ -85,17 +96,21 @@ pub fn back_up(args: &Archive) -> Result<()> {
     Ok(())
 }
 
-/// Puts a yard back from a ZIP, or from the latest sound backup in a folder.
+/// Puts a yard back, or one horse of it, from a ZIP, or from the latest sound backup in a folder.
 ///
 /// # Errors
 /// When the ZIP is damaged or the yard is not empty.
-pub fn restore(args: &Archive) -> Result<()> {
+pub fn restore(args: &Restore) -> Result<()> {
+    let Restore { from: args, horse } = args;
     let data = folder(args)?;
     let _held = Held::hold(&data, "a restore")?;
     let store = opened(&data)?;
     swept(&store)?;
+    if let Some(name) = horse {
+        return restore_horse(&store, &args.file, name);
+    }
     let (restored, passed_over) = if args.file.is_dir() {
-        put_back(&store, &args.file)
+        put_back::put_back(&store, &args.file)
     } else {
         restore::restore(&store, &args.file).map(|restored| (restored, vec![]))
     }
@@ -105,6 +120,27 @@ pub fn restore(args: &Archive) -> Result<()> {
     let Restored { horses, clips, films, .. } = restored;
     println!(
         "the yard is back: {horses} horses, {clips} clips, {films} films{lacks}; copies for stepping are made when it is opened"
+    );
+    Ok(())
+}
+
+fn restore_horse(store: &Store, from: &Path, name: &str) -> Result<()> {
+    let which = Which::Name(name);
+    let (came, passed_over) = if from.is_dir() {
+        put_back::one_horse(store, from, which)
+    } else {
+        one_horse::restore(store, from, which, None).map(|came| (came, vec![]))
+    }
+    .with_context(|| format!("{name} does not come back from {}", from.display()))?;
+    let lacks: String = passed_over
+        .into_iter()
+        .chain(came.with.lacks())
+        .map(|lacks| format!("; {lacks}"))
+        .collect();
+    let Restored { clips, films, .. } = came.with;
+    println!(
+        "{} is back: {clips} clips, {films} films that were not here{lacks}; copies for stepping are made when the yard is opened",
+        came.name
     );
     Ok(())
 }

@@ -37,9 +37,9 @@ enum Task {
     /// Bring the yard's backup of today into a folder, say on a stick: each film once, read back as it is written.
     /// Example: `umlauf backup /media/stick`
     Backup(archive::Archive),
-    /// Put a yard from such a ZIP, or from a folder of backups, into an empty folder.
-    /// Example: `umlauf restore yard.zip --data ~/Yard2`
-    Restore(archive::Archive),
+    /// Put a yard from such a ZIP, or from a folder of backups, into an empty folder; or one horse of it beside what is
+    /// in a yard. Example: `umlauf restore yard.zip --data ~/Yard2`
+    Restore(archive::Restore),
     /// Say whether a yard is whole, and mend what can be mended. Example: `umlauf check --data ~/Umlauf`
     Check(check::Check),
     /// Give the coach, or somebody else, a password, so that tablets can sign in. Example: `umlauf password`
