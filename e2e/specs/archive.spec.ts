@@ -54,9 +54,25 @@ test("the yard goes out as a ZIP and comes back on an empty yard’s page", asyn
     /6 horses, \d+ clips, \d+ films/,
     { timeout: 60_000 },
   );
-  await rm(stick, { recursive: true });
   await page.goto(`${empty}/`);
   expect((await heads()).filter((h) => horses.includes(h)).length).toBeGreaterThanOrEqual(6);
   await page.getByRole("link", { name: "Distel", exact: true }).first().click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("After 49 days off");
+
+  // One horse of it, beside the one that is there; on this machine the stick is another yard's.
+  await page.goto(`${empty}/setup`);
+  await backups.getByLabel("Folder for backups").fill(stick);
+  await backups.getByRole("button", { name: "Save" }).click();
+  const one = page.getByRole("region", { name: "One horse from a backup" });
+  await one.getByRole("combobox", { name: "Backup of" }).click();
+  await page.getByRole("option").nth(1).click();
+  const distel = one.getByRole("listitem").filter({ hasText: "Distel" });
+  await expect(distel).toContainText("sessions, the last on");
+  await distel.getByRole("button", { name: "Bring back" }).click();
+  await expect(one.getByRole("status")).toContainText(/Distel, as of .* is back: \d+ clips/, {
+    timeout: 60_000,
+  });
+  await one.getByRole("link", { name: /Distel, as of/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("After 49 days off");
+  await rm(stick, { recursive: true });
 });

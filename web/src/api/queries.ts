@@ -70,6 +70,17 @@ export const backupsQuery = queryOptions({
   queryFn: () => taken(api.GET("/api/backups")),
 });
 
+export const backupDaysQuery = queryOptions({
+  queryKey: ["backups", "days"],
+  queryFn: () => taken(api.GET("/api/backups/days")),
+});
+
+export const packedHorsesQuery = (day: string) =>
+  queryOptions({
+    queryKey: ["backups", "days", day],
+    queryFn: () => taken(api.GET("/api/backups/days/{day}", { params: { path: { day } } })),
+  });
+
 export const setupQuery = queryOptions({
   queryKey: ["setup"],
   queryFn: () => taken(api.GET("/api/setup")),

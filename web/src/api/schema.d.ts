@@ -74,6 +74,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/backups/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Days of which the chosen folder holds a backup. */
+        get: operations["days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Horses of the backup of a day. */
+        get: operations["horses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/days/{day}/horses/{horse}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Brings one horse back from the backup of a day, with its sessions, marks and films, beside what is in the yard. */
+        post: operations["bring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backups/restore": {
         parameters: {
             query?: never;
@@ -1797,6 +1848,11 @@ export interface components {
             /** @description What was done about the size of two horses, in words. */
             size_says?: string | null;
         };
+        /** @description Days of which there is a backup. */
+        Days: {
+            /** @description Each day, the latest first; none where the stick is not there. */
+            days: string[];
+        };
         /**
          * @description Marks and what follows from them. Suggestions that wait for an answer are among them: the desk shows what
          *     they would tell, and nothing else counts them.
@@ -2695,6 +2751,22 @@ export interface components {
              */
             y_m: number;
         };
+        /** @description A horse that came back from a backup. */
+        HorseBack: {
+            /** @description Clips. */
+            clips: number;
+            /** @description Films that were not here. */
+            films: number;
+            /**
+             * Format: int64
+             * @description Its number in the yard.
+             */
+            horse: number;
+            /** @description What did not come back, in words. */
+            lacks?: string | null;
+            /** @description Its name there: where a horse has it already, with the day of the backup. */
+            name: string;
+        };
         /** @description A horse's card. */
         HorseForm: {
             /**
@@ -3301,6 +3373,25 @@ export interface components {
             id: number;
             /** @description Who rode. */
             rider: string;
+        };
+        /** @description A horse as a packed yard has it. */
+        Packed: {
+            /**
+             * Format: int64
+             * @description Its number there.
+             */
+            id: number;
+            /** @description Day of the last of them. */
+            last?: string | null;
+            /** @description Its name. */
+            name: string;
+            /** @description Sessions. */
+            sessions: number;
+        };
+        /** @description Horses of a backup. */
+        PackedHorses: {
+            /** @description Each horse, in order of names. */
+            horses: components["schemas"]["Packed"][];
         };
         /** @description Everybody who may sign in. */
         People: {
@@ -4406,6 +4497,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Backups"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Days"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    horses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackedHorses"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+                horse: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HorseBack"];
                 };
             };
             "4XX": {

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import { api, inWords, type Schemas, taken } from "../api/client";
-import { backupsQuery, checkQuery } from "../api/queries";
+import { backupDaysQuery, backupsQuery, checkQuery } from "../api/queries";
 import { Button } from "../ui/button";
 import { inFull } from "../ui/dates";
 import { Field } from "../ui/field";
@@ -26,6 +26,7 @@ function Chosen({ backups }: { backups: Schemas["Backups"] }) {
   const after = async (data: Schemas["Backups"]) => {
     client.setQueryData(backupsQuery.queryKey, data);
     await client.invalidateQueries(checkQuery);
+    await client.invalidateQueries(backupDaysQuery);
   };
   const choose = useMutation({
     mutationFn: () => taken(api.PUT("/api/backups", { body: { folder: path || null } })),

@@ -11,6 +11,7 @@ import { Finds } from "./finds";
 import { gigabytes } from "./gigabytes";
 import { BringBack } from "./bring-back";
 import { Jobs } from "./jobs";
+import { OneHorse } from "./one-horse";
 import { People } from "./people";
 import { WatchedFolder } from "./watched-folder";
 
@@ -31,6 +32,7 @@ export function SetupPage() {
       <Troubles />
       <People />
       <Backups />
+      <OneHorse />
       {setup.data && <WatchedFolder folder={setup.data.watched_folder ?? ""} />}
       {setup.data && <Finds setup={setup.data} />}
       {space.data && <Bin space={space.data} />}

@@ -1,5 +1,8 @@
 //! One horse out of a backup, beside what is in the yard.
 
+use std::collections::BTreeMap;
+use std::path::PathBuf;
+
 use jiff::civil::Date;
 use serde::Serialize;
 use umlauf_store::Store;
@@ -44,19 +47,28 @@ pub struct HorseBack {
     pub lacks: Option<String>,
 }
 
-/// The yard's backups in the folder that was chosen.
-fn place(store: &Store) -> Result<Place, Refused> {
+/// Backups in the folder that was chosen, the latest first: the yard's own, and for other days those of other yards, for a
+/// yard that was put back on another machine goes by another name there.
+fn backups(store: &Store) -> Result<Vec<(Date, PathBuf)>, Refused> {
     let folder = daily::folder(store)?;
     let folder = folder.ok_or_else(|| Refused::invalid("choose a folder for backups first"))?;
-    Ok(Place::of(&folder, &store.identity()?))
+    let own = Place::of(&folder, &store.identity()?);
+    let all = std::iter::once(own).chain(Place::all(&folder));
+    let mut by_day = BTreeMap::new();
+    for place in all {
+        for day in place.days() {
+            by_day.entry(day).or_insert_with(|| place.of_day(day));
+        }
+    }
+    Ok(by_day.into_iter().rev().collect())
 }
 
 /// Days of which the chosen folder holds a backup.
 #[utoipa::path(get, path = "/api/backups/days",
     responses((status = 200, body = Days), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
 pub async fn days(state: State) -> Answer<Days> {
-    let days = state.ask(|s| Ok(place(s)?.days())).await?;
-    Ok(axum::Json(Days { days }))
+    let all = state.ask(backups).await?;
+    Ok(axum::Json(Days { days: all.into_iter().map(|(day, _)| day).collect() }))
 }
 
 /// Horses of the backup of a day.
@@ -68,7 +80,7 @@ pub async fn horses(state: State, Path(day): Path<String>) -> Answer<PackedHorse
     let horses = state
         .ask(move |s| {
             let aside = aside(s)?;
-            let mut all = one_horse::horses(&there(&place(s)?, day)?, aside.path())?;
+            let mut all = one_horse::horses(&of_day(s, day)?, aside.path())?;
             all.sort_by(|a, b| a.name.cmp(&b.name));
             Ok(all)
         })
@@ -83,7 +95,7 @@ pub async fn bring(state: State, Path((day, horse)): Path<(String, i64)>) -> Ans
     let day = real(&day)?;
     let came = state
         .ask(move |s| {
-            let zip = there(&place(s)?, day)?;
+            let zip = of_day(s, day)?;
             Ok(one_horse::restore(s, &zip, Which::Id(horse), Some(day))?)
         })
         .await?;
@@ -97,11 +109,8 @@ fn real(day: &str) -> Result<Date, Refused> {
     day.parse().map_err(|_| Refused::invalid(format!("{day} is no day: 2026-11-30 is one")))
 }
 
-fn there(place: &Place, day: Date) -> Result<std::path::PathBuf, Refused> {
-    let zip = place.of_day(day);
-    if zip.exists() {
-        Ok(zip)
-    } else {
-        Err(Refused::invalid(format!("there is no backup of {day} in the folder")))
-    }
+fn of_day(store: &Store, day: Date) -> Result<PathBuf, Refused> {
+    let found = backups(store)?.into_iter().find(|(d, _)| *d == day);
+    let none = || Refused::invalid(format!("there is no backup of {day} in the folder"));
+    found.map(|(_, zip)| zip).ok_or_else(none)
 }
