@@ -43,6 +43,16 @@ pub enum StoreError {
         /// How many contents lie beside it.
         films: usize,
     },
+    /// A later version has written the yard's file.
+    #[error(
+        "a later Umlauf wrote this yard (version {version} of its tables; this one knows {known}): bring Umlauf up to date, then start it again; nothing was changed"
+    )]
+    Later {
+        /// Version of its tables.
+        version: usize,
+        /// The version that this program writes.
+        known: usize,
+    },
     /// SQLite failed.
     #[error("the yard's file could not be used: {0}")]
     Sqlite(rusqlite::Error),

@@ -1,9 +1,21 @@
 //! The tables, step by step from the first version on.
 
+use rusqlite::Connection;
 use rusqlite_migration::{M, Migrations};
+
+use crate::error::StoreError;
 
 /// The version that this program writes.
 pub const VERSION: usize = 9;
+
+/// Brings a file to this version; one of a later version is left as it is.
+pub(crate) fn bring_up_to_date(connection: &mut Connection) -> Result<(), StoreError> {
+    let version: i64 = connection.query_row("PRAGMA user_version", [], |r| r.get(0))?;
+    match usize::try_from(version) {
+        Ok(version) if version > VERSION => Err(StoreError::Later { version, known: VERSION }),
+        _ => Ok(migrations().to_latest(connection)?),
+    }
+}
 
 pub fn migrations() -> Migrations<'static> {
     Migrations::new(vec![

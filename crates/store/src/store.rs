@@ -72,7 +72,7 @@ impl Store {
         // Before anything is written to it.
         let torn = is_torn(folder, Self::FILE, &count)?;
         let mut writer = Connections::open_writer(&file)?;
-        schema::migrations().to_latest(&mut writer)?;
+        schema::bring_up_to_date(&mut writer)?;
         writer.execute(
             "INSERT OR IGNORE INTO choice VALUES (?1, lower(hex(randomblob(16))))",
             [IDENTITY],

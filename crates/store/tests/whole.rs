@@ -197,60 +197,6 @@ fn what_the_tables_hold_comes_back_as_it_was() {
     assert!(said.to_string().contains("bring Umlauf up to date"), "{said}");
 }
 
-/// A yard as the fifth version wrote it: one mark stepped, one tapped and moved, one taken back.
-const FIFTH: &str = "
-INSERT INTO horse (id, name) VALUES (1, 'Tinne');
-INSERT INTO session (id, horse, date) VALUES (1, 1, '2026-03-01');
-INSERT INTO clip (id, session, name, content, file, bytes, codec, width, height, frame_times,
-                  length_s, settings, revision)
-VALUES (1, 1, 'tinne', 'b', 'b.mp4', 1, 'h264', 2, 2, x'0000000000000000', 1, '{}', 3);
-INSERT INTO mark (clip, id, limb, on_us, off_us, tap_rate, x_px, y_px)
-VALUES (1, 'a', 'LH', 10, 20, NULL, 1.5, 2.5), (1, 'b', 'RF', 30, NULL, 0.5, NULL, NULL);
-INSERT INTO edit (clip, seq, edit_id, undone) VALUES (1, 1, 'one', 0), (1, 2, 'two', 0), (1, 3, 'three', 1);
-INSERT INTO edit_change (clip, seq, place, mark, new_limb, new_on, new_off, new_tap, new_x, new_y)
-VALUES (1, 1, 0, 'a', 'LH', 10, 20, NULL, 1.5, 2.5), (1, 1, 1, 'b', 'RF', 28, NULL, 0.5, NULL, NULL),
-       (1, 3, 0, 'c', 'LF', 40, 44, NULL, NULL, NULL);
-INSERT INTO edit_change (clip, seq, place, mark, old_limb, old_on, old_tap, new_limb, new_on, new_tap)
-VALUES (1, 2, 0, 'b', 'RF', 28, 0.5, 'RF', 30, 0.5);
-INSERT INTO choice VALUES ('scatter_s', '0.004500'), ('keys', '{}');
-";
-
-/// Makes a yard of the fifth version in `folder`: today's tables are left for those of then.
-fn fifth(folder: &std::path::Path) {
-    drop(Store::open(folder, None).unwrap());
-    std::fs::remove_file(folder.join("yard.sqlite")).unwrap();
-    let mut file = Connection::open(folder.join("yard.sqlite")).unwrap();
-    umlauf_store::schema::migrations().to_version(&mut file, archive::UNNUMBERED).unwrap();
-    file.execute_batch(FIFTH).unwrap();
-}
-
-#[test]
-fn a_yard_of_the_fifth_version_keeps_every_mark_and_its_journal() {
-    let folder = tempfile::tempdir().unwrap();
-    fifth(folder.path());
-    let store = Store::open(folder.path(), None).unwrap();
-    let seen = |store: &Store| -> Vec<(String, Limb, i64, Option<i64>, Origin)> {
-        let marks = store.marks(1).unwrap();
-        marks.into_iter().map(|m| (m.id, m.limb, m.on_us, m.off_us, m.origin)).collect()
-    };
-    let a = ("a".to_owned(), Limb::LH, 10, Some(20), Origin::Stepped);
-    let b = |on| ("b".to_owned(), Limb::RF, on, None, Origin::Tapped { rate: 0.5 });
-    let c = ("c".to_owned(), Limb::LF, 40, Some(44), Origin::Stepped);
-    assert_eq!(seen(&store), [a.clone(), b(30)]);
-    assert_eq!(store.marks(1).unwrap()[0].hoof, Some((1.5, 2.5)));
-    assert!(store.redo(1, 3).unwrap());
-    assert_eq!(seen(&store), [a.clone(), b(30), c]);
-    assert!(store.undo(1, 4).unwrap() && store.undo(1, 5).unwrap());
-    assert_eq!(seen(&store), [a, b(28)]);
-    assert!(store.undo(1, 6).unwrap());
-    assert!(seen(&store).is_empty() && !store.undo(1, 7).unwrap());
-    let hand = store.hand_scatter(&Person::coach(), Some(120.0)).unwrap().unwrap();
-    assert_eq!((hand.frame_rate, hand.scatter_s), (None, 0.0045));
-    assert_eq!(store.choice("scatter_s").unwrap(), None);
-    assert_eq!(store.choice("keys").unwrap().as_deref(), Some("{}"));
-    assert_eq!(store.journal(1).unwrap()[0].at_ms, None);
-}
-
 #[test]
 fn words_of_a_later_version_are_refused_and_not_read_as_others() {
     let folder = tempfile::tempdir().unwrap();
