@@ -1,8 +1,8 @@
 # make demo   everything set up and started with demo data
 # make test   everything set up and all checks run
 # make bench  speed, printed with its references
-# make fuzz   hostile tables, for a minute
-# make torture  kills at random moments, and hostile tables
+# make fuzz   hostile bytes at each reader, for a minute each
+# make torture  kills at random moments, an hour of many at once, hostile bytes
 
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
@@ -90,21 +90,28 @@ target/beside/venv/bin/librosa-and-opencv: scripts/beside.txt
 	target/beside/venv/bin/pip install --quiet --disable-pip-version-check -r scripts/beside.txt
 	touch $@
 
-# Hostile tables at the reader, for FUZZ_SECONDS: coverage comes from the stable compiler's own pass.
+# Hostile bytes at each reader, FUZZ_RUNS of them or for FUZZ_SECONDS (0: for as long as that takes): coverage comes from
+# the stable compiler's own pass.
 FUZZ_SECONDS ?= 60
-fuzz:
+FUZZ_RUNS ?= -1
+FUZZ_READERS ?= tables sensors edits settings zips
+fuzz: page
 	cd fuzz && RUSTFLAGS="-Cpasses=sancov-module -Cllvm-args=-sanitizer-coverage-level=4 \
 	  -Cllvm-args=-sanitizer-coverage-inline-8bit-counters -Cllvm-args=-sanitizer-coverage-trace-compares" \
 	  cargo build --release --locked --target-dir ../target/fuzz --target $(shell rustc -vV | sed -n 's/^host: //p')
-	mkdir -p target/fuzz/corpus
-	target/fuzz/$(shell rustc -vV | sed -n 's/^host: //p')/release/tables -max_total_time=$(FUZZ_SECONDS) \
-	  -max_len=16384 -timeout=5 target/fuzz/corpus fuzz/seeds
+	for reader in $(FUZZ_READERS); do \
+	  mkdir -p target/fuzz/corpus/$$reader && \
+	  target/fuzz/$(shell rustc -vV | sed -n 's/^host: //p')/release/$$reader -runs=$(FUZZ_RUNS) \
+	    -max_total_time=$(FUZZ_SECONDS) -max_len=16384 -timeout=10 -rss_limit_mb=1024 -print_final_stats=1 \
+	    target/fuzz/corpus/$$reader fuzz/seeds/$$reader || exit 1; \
+	done
 
-# A thousand kills at random moments, and hostile tables.
+# A thousand kills at random moments, an hour of many at once, and hostile bytes.
 torture:
 	scripts/need.sh ffmpeg
 	UMLAUF_KILLS=1000 cargo test --release --locked -p umlauf --test kills -- --nocapture
-	$(MAKE) fuzz
+	cargo test --release --locked -p umlauf --test long_bench -- --ignored --nocapture
+	$(MAKE) fuzz FUZZ_RUNS=10000000 FUZZ_SECONDS=0
 
 clean:
 	rm -rf target web/dist web/node_modules e2e/node_modules demo-yard

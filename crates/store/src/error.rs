@@ -58,7 +58,7 @@ pub enum StoreError {
     Sqlite(rusqlite::Error),
     /// Bringing the file to this version's form failed.
     #[error("the yard's file could not be brought to this version: {0}")]
-    Migration(#[from] rusqlite_migration::Error),
+    Migration(rusqlite_migration::Error),
     /// Folder or file trouble.
     #[error("{what}: {source}")]
     Io {
@@ -111,6 +111,19 @@ impl From<rusqlite::Error> for StoreError {
                     Self::Sqlite(rusqlite::Error::FromSqlConversionFailure(column, kind, cause))
                 }
             },
+        }
+    }
+}
+
+impl From<rusqlite_migration::Error> for StoreError {
+    fn from(e: rusqlite_migration::Error) -> Self {
+        match &e {
+            rusqlite_migration::Error::RusqliteError { err, .. }
+                if err.sqlite_error_code() == Some(rusqlite::ErrorCode::DiskFull) =>
+            {
+                Self::Full
+            }
+            _ => Self::Migration(e),
         }
     }
 }

@@ -2,6 +2,7 @@
 
 use std::ops::{Deref, DerefMut};
 use std::path::{Path, PathBuf};
+use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::Duration;
 
@@ -36,6 +37,8 @@ pub(crate) struct Yard {
     folder: PathBuf,
     count: Mutex<Count>,
     sealing: Sealing,
+    /// Frames of the log beyond which it is moved into the file: more where that could not be done at once.
+    long: AtomicU32,
 }
 
 impl Drop for Yard {
@@ -92,6 +95,7 @@ impl Store {
             folder: folder.to_owned(),
             count: Mutex::new(count),
             sealing,
+            long: AtomicU32::new(LONG),
         };
         Ok(Self { yard: Arc::new(yard), pin: None })
     }
@@ -198,9 +202,11 @@ impl Store {
     /// The connection that writes.
     pub(crate) fn write(&self) -> Writing<'_> {
         let connection = self.yard.connections.write();
-        if self.count().reached().frames > LONG {
+        if self.count().reached().frames > self.yard.long.load(Ordering::Relaxed) {
             // Trouble with it is met again, and said, where the file is looked at.
             let _ = self.settle(&connection, Duration::ZERO);
+            let left = self.count().reached().frames;
+            self.yard.long.store(left.saturating_add(LONG), Ordering::Relaxed);
         }
         Writing { connection, of: self }
     }

@@ -18,7 +18,7 @@ use crate::copied::copied;
 type Result<T> = std::result::Result<T, ArchiveError>;
 
 /// The document that a yard is put back from, and its copy, for when the first one is damaged.
-pub(crate) const DOCUMENTS: [&str; 2] = ["yard.json", "copy/yard.json"];
+pub const DOCUMENTS: [&str; 2] = ["yard.json", "copy/yard.json"];
 
 const README: &str = "A yard of Umlauf.
 

@@ -16,6 +16,7 @@ use crate::archive::restore::{FILMS, Restored, again, brought, opened_zip};
 use crate::archive::{films, readable};
 use crate::archive_error::ArchiveError;
 use crate::choices::TARGET;
+use crate::dates::in_words;
 
 /// A horse as a packed yard has it.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -154,7 +155,7 @@ fn unlike(store: &Store, name: &str, day: Option<Date>) -> Result<String, Archiv
     let taken: HashSet<String> = store.horses()?.into_iter().map(|h| h.card.name).collect();
     let short: String = name.chars().take(80).collect();
     let of = match day {
-        Some(day) => format!("{short}, as of {day}"),
+        Some(day) => format!("{short}, as of {}", in_words(&day.to_string())),
         None => format!("{short}, from a backup"),
     };
     let mut names =

@@ -51,6 +51,11 @@ impl Program {
         Self { child, url }
     }
 
+    /// Its number among the machine's processes.
+    pub fn id(&self) -> u32 {
+        self.child.id()
+    }
+
     /// Kills it as a power cut would.
     pub fn kill(mut self) {
         self.child.kill().expect("killed");
