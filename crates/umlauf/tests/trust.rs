@@ -5,7 +5,7 @@ mod common;
 
 use std::os::unix::fs::symlink;
 use std::path::{Path, PathBuf};
-use std::process::{Command, Stdio};
+use std::process::Command;
 use std::time::{Duration, Instant};
 
 use common::{Program, counting_clip, http, root};
