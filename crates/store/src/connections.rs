@@ -52,8 +52,11 @@ impl Connections {
         // The log is moved into the file when its pages are sealed, and at no other time.
         connection.pragma_update(None, "wal_autocheckpoint", 0)?;
         connection.set_db_config(DbConfig::SQLITE_DBCONFIG_NO_CKPT_ON_CLOSE, true)?;
-        connection.wal_hook(Some(|_, frames| {
-            WRITTEN.set(u32::try_from(frames).ok());
+        connection.wal_hook(Some(|of, frames| {
+            // A yard that is being taken over has a log of its own.
+            if of.name() == c"main" {
+                WRITTEN.set(u32::try_from(frames).ok());
+            }
             Ok(())
         }));
         Ok(connection)
