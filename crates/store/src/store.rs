@@ -60,8 +60,8 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Io`] when the folder cannot be made, [`StoreError::Sqlite`] or
-    /// [`StoreError::Migration`] when the file cannot be used, [`StoreError::Lost`] when it is not there and its films
-    /// are.
+    /// [`StoreError::Migration`] when the file cannot be used, [`StoreError::Later`] when a later version wrote it,
+    /// [`StoreError::Lost`] when it is not there and its films are.
     pub fn open(folder: &Path, limit_kib: Option<u64>) -> Result<Self, StoreError> {
         for needed in [folder.join("footage"), folder.join("incoming")] {
             std::fs::create_dir_all(&needed).map_err(|source| StoreError::Io {

@@ -6,13 +6,12 @@ use std::path::Path;
 use jiff::civil::Date;
 use serde::Serialize;
 use umlauf_store::Store;
-use umlauf_store::clip::{Clip, ProxyState};
+use umlauf_store::clip::Clip;
 use umlauf_store::horse::Horse;
-use umlauf_store::job::JobKind;
 use utoipa::ToSchema;
 
 use crate::archive::aside::{Aside, forget};
-use crate::archive::restore::{FILMS, Restored, again, brought, opened_zip};
+use crate::archive::restore::{FILMS, Restored, again, ask_for_copies, brought, opened_zip};
 use crate::archive::{films, readable};
 use crate::archive_error::ArchiveError;
 use crate::choices::TARGET;
@@ -123,13 +122,7 @@ pub fn restore(
     };
     drop(held);
     for session in store.sessions_of(new)? {
-        for clip in
-            store.clips_of_session(session.id)?.iter().filter(|c| !c.footage.file.is_empty())
-        {
-            store.set_proxy(clip.id, ProxyState::Pending, 0)?;
-            store.add_job(clip.id, JobKind::Proxy)?;
-            store.add_job(clip.id, JobKind::Filmstrip)?;
-        }
+        ask_for_copies(store, &store.clips_of_session(session.id)?)?;
     }
     let with = Restored {
         horses: 1,

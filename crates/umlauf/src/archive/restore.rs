@@ -6,7 +6,7 @@ use std::io::{BufReader, Read};
 use std::path::Path;
 
 use umlauf_store::archive::NOT_EMPTY;
-use umlauf_store::clip::ProxyState;
+use umlauf_store::clip::{Clip, ProxyState};
 use umlauf_store::job::JobKind;
 use umlauf_store::{Store, StoreError};
 use zip::ZipArchive;
@@ -155,11 +155,17 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored, ArchiveError> {
         forget(store, films.here.iter().map(String::as_str))?;
         return Err(e);
     }
+    ask_for_copies(store, &clips)?;
+    let (films, missing, damaged) = (films.here.len(), films.missing, films.damaged);
+    Ok(Restored { horses, clips: clips.len(), films, missing, damaged })
+}
+
+/// Asks for the copies for stepping of clips that came back.
+pub(super) fn ask_for_copies(store: &Store, clips: &[Clip]) -> Result<(), StoreError> {
     for clip in clips.iter().filter(|c| !c.footage.file.is_empty()) {
         store.set_proxy(clip.id, ProxyState::Pending, 0)?;
         store.add_job(clip.id, JobKind::Proxy)?;
         store.add_job(clip.id, JobKind::Filmstrip)?;
     }
-    let (films, missing, damaged) = (films.here.len(), films.missing, films.damaged);
-    Ok(Restored { horses, clips: clips.len(), films, missing, damaged })
+    Ok(())
 }
