@@ -52,20 +52,24 @@ async fn run(app: &Arc<App>, job: &Job) {
         _ = stop.wait_for(|stop| *stop) => Some("cancelled".to_owned()),
     };
     app.job_ended(job.id);
-    let (id, clip, kind) = (job.id, job.clip, job.kind);
-    let ended = app
-        .with(move |s| {
-            // One that was put back into the queue has not failed; one whose clip has gone is gone too.
-            let failed = done.is_some() && s.job(id).is_ok_and(|j| j.state != JobState::Waiting);
-            if failed && kind == JobKind::Proxy {
-                s.set_proxy(clip, ProxyState::Failed, 0)?;
-            }
-            s.end_job(id, done.as_deref())
-        })
-        .await;
-    if let Err(e) = ended {
-        tracing::error!("the end of job {id} cannot be kept: {}", e);
+    // A disk that is full, or a yard that is out of reach, for now does not leave a job that seems to run for ever.
+    while let Err(e) = keep_end(app, job, done.clone()).await {
+        tracing::error!("the end of job {} cannot be kept yet: {}", job.id, e);
+        tokio::time::sleep(IDLE).await;
     }
+}
+
+async fn keep_end(app: &Arc<App>, job: &Job, failed: Option<String>) -> Result<(), Refused> {
+    let (id, clip, kind) = (job.id, job.clip, job.kind);
+    app.with(move |s| {
+        // One that was put back into the queue has not failed; one whose clip has gone is gone too.
+        let has_failed = failed.is_some() && s.job(id).is_ok_and(|j| j.state != JobState::Waiting);
+        if has_failed && kind == JobKind::Proxy {
+            s.set_proxy(clip, ProxyState::Failed, 0)?;
+        }
+        s.end_job(id, failed.as_deref())
+    })
+    .await
 }
 
 async fn make(app: &Arc<App>, job: &Job) -> Result<(), Refused> {
