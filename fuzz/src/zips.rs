@@ -25,10 +25,9 @@ fn empty() -> (tempfile::TempDir, Store) {
 fn packed(document: &[u8]) -> Vec<u8> {
     let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
     let options = SimpleFileOptions::default().compression_method(zip::CompressionMethod::Stored);
-    for name in DOCUMENTS {
-        zip.start_file(name, options).expect("a file in a ZIP");
-        zip.write_all(document).expect("a file in a ZIP");
-    }
+    // The copy beside it would only be read once more.
+    zip.start_file(DOCUMENTS[0], options).expect("a file in a ZIP");
+    zip.write_all(document).expect("a file in a ZIP");
     zip.finish().expect("a ZIP").into_inner()
 }
 

@@ -201,6 +201,8 @@ pub mod http {
 
 pub mod footage_set;
 
+pub mod packed;
+
 pub mod worn;
 
 impl Program {
