@@ -67,7 +67,7 @@ test("the yard goes out as a ZIP and comes back on an empty yard’s page", asyn
   await one.getByRole("combobox", { name: "Backup of" }).click();
   await page.getByRole("option").nth(1).click();
   const distel = one.getByRole("listitem").filter({ hasText: "Distel" });
-  await expect(distel).toContainText("sessions, the last on");
+  await expect(distel).toContainText("sessions, the last on", { timeout: 60_000 });
   await distel.getByRole("button", { name: "Bring back" }).click();
   await expect(one.getByRole("status")).toContainText(/Distel, as of .* is back: \d+ clips/, {
     timeout: 60_000,

@@ -111,6 +111,15 @@ fn a_horse_comes_back_with_all_that_is_its_own_beside_what_is_there() {
     }
     let nobody = format!("backups/days/{day}/horses/999");
     assert_eq!(send(&program, "POST", &nobody, &json!(null)).0, 422);
+    // Where a day's document is damaged, its copy says which horses there were.
+    let place = std::fs::read_dir(&stick).unwrap().next().unwrap().unwrap().path();
+    let zip_of_day = place.join(format!("yard-{day}.zip"));
+    let good = std::fs::read(&zip_of_day).unwrap();
+    let mut bad = good.clone();
+    bad[2000] ^= 1;
+    std::fs::write(&zip_of_day, bad).unwrap();
+    assert_eq!(send(&program, "GET", &format!("backups/days/{day}"), &json!(null)).1, there);
+    std::fs::write(&zip_of_day, good).unwrap();
     program.wait_for_jobs(std::time::Duration::from_secs(600));
     drop((store, program));
     let (sound, says) = umlauf(&["check"], &data);

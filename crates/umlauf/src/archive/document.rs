@@ -36,13 +36,33 @@ pub fn version(from: impl Read) -> Result<usize, ArchiveError> {
     }
 }
 
-/// Reads the tables of `yard.json`, that version `version` wrote, into a yard that is put together in `folder`.
+/// Which tables of a yard are read.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Tables {
+    /// All.
+    Whole,
+    /// Those that say which horses, sessions and clips there are; marks, which are most of it, are passed over.
+    Brief,
+}
+
+impl Tables {
+    fn hold(self, name: &str) -> bool {
+        self == Self::Whole || ["horse", "session", "clip"].contains(&name)
+    }
+}
+
+/// Reads `wanted` tables of `yard.json`, that version `version` wrote, into a yard that is put together in `folder`.
 ///
 /// # Errors
 /// When a row or table is none of a yard.
-pub fn read(from: impl Read, version: usize, folder: &Path) -> Result<Bringing, ArchiveError> {
+pub fn read(
+    from: impl Read,
+    version: usize,
+    wanted: Tables,
+    folder: &Path,
+) -> Result<Bringing, ArchiveError> {
     let bringing = Bringing::begin(folder, version).map_err(tables)?;
-    let mut reading = Reading { bringing, wrong: None };
+    let mut reading = Reading { bringing, wanted, wrong: None };
     let mut json = serde_json::Deserializer::from_reader(from);
     let read = json.deserialize_map(Document(&mut reading)).and_then(|()| json.end());
     match (reading.wrong, read) {
@@ -54,6 +74,7 @@ pub fn read(from: impl Read, version: usize, folder: &Path) -> Result<Bringing, 
 
 struct Reading {
     bringing: Bringing,
+    wanted: Tables,
     /// What is wrong, in better words than those of a reader of JSON.
     wrong: Option<ArchiveError>,
 }
@@ -80,7 +101,7 @@ impl<'de> Visitor<'de> for Document<'_> {
     fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<(), A::Error> {
         while let Some(key) = map.next_key::<String>()? {
             if key == "tables" {
-                map.next_value_seed(Tables(self.0))?;
+                map.next_value_seed(AllTables(self.0))?;
             } else {
                 map.next_value::<IgnoredAny>()?;
             }
@@ -89,9 +110,9 @@ impl<'de> Visitor<'de> for Document<'_> {
     }
 }
 
-struct Tables<'r>(&'r mut Reading);
+struct AllTables<'r>(&'r mut Reading);
 
-impl<'de> DeserializeSeed<'de> for Tables<'_> {
+impl<'de> DeserializeSeed<'de> for AllTables<'_> {
     type Value = ();
 
     fn deserialize<D: serde::Deserializer<'de>>(self, from: D) -> Result<(), D::Error> {
@@ -99,7 +120,7 @@ impl<'de> DeserializeSeed<'de> for Tables<'_> {
     }
 }
 
-impl<'de> Visitor<'de> for Tables<'_> {
+impl<'de> Visitor<'de> for AllTables<'_> {
     type Value = ();
 
     fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
@@ -139,6 +160,10 @@ impl<'de> Visitor<'de> for OneTable<'_> {
                     let (Some(name), Some(columns)) = (&name, &columns) else {
                         return Err(A::Error::custom("rows before their table's name and columns"));
                     };
+                    if !self.0.wanted.hold(name) {
+                        map.next_value::<IgnoredAny>()?;
+                        continue;
+                    }
                     let begun = self.0.bringing.table(name, columns);
                     self.0.hears(begun)?;
                     map.next_value_seed(Rows(self.0))?;

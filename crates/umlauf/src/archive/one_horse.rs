@@ -11,7 +11,8 @@ use umlauf_store::horse::Horse;
 use utoipa::ToSchema;
 
 use crate::archive::aside::{Aside, forget};
-use crate::archive::restore::{FILMS, Restored, again, ask_for_copies, brought, opened_zip};
+use crate::archive::document::Tables;
+use crate::archive::restore::{FILMS, Restored, ask_for_copies, brought, in_brief, opened_zip};
 use crate::archive::{films, readable};
 use crate::archive_error::ArchiveError;
 use crate::choices::TARGET;
@@ -55,7 +56,7 @@ pub struct Came {
 /// # Errors
 /// When the ZIP is none of a yard or is damaged.
 pub fn horses(path: &Path, folder: &Path) -> Result<Vec<Packed>, ArchiveError> {
-    let yard = again(path, folder)?;
+    let yard = in_brief(path, folder)?;
     let sessions = yard.sessions()?;
     let of = |horse: i64| sessions.iter().filter(move |s| s.horse == horse);
     Ok(yard
@@ -83,7 +84,7 @@ pub fn restore(
 ) -> Result<Came, ArchiveError> {
     let mut zip = opened_zip(path)?;
     let aside = Aside::make(store)?;
-    let (brought, horse) = brought(&mut zip, &aside.folder, |yard| {
+    let (brought, horse) = brought(&mut zip, Tables::Whole, &aside.folder, |yard| {
         let horse = only(yard, which)?;
         readable::read_horse(yard, horse.id)?;
         Ok(horse)

@@ -12,6 +12,7 @@ use umlauf_store::{Store, StoreError};
 use zip::ZipArchive;
 
 use crate::archive::aside::{Aside, forget};
+use crate::archive::document::Tables;
 use crate::archive::export::DOCUMENTS;
 use crate::archive::{document, films, readable};
 use crate::archive_error::ArchiveError;
@@ -39,11 +40,12 @@ fn opened<'z>(
 fn put_together(
     zip: &mut ZipArchive<BufReader<File>>,
     name: &str,
+    wanted: Tables,
     folder: &Path,
 ) -> Result<Store, ArchiveError> {
     std::fs::create_dir(folder)?;
     let version = document::version(opened(zip, name)?)?;
-    let brought = document::read(opened(zip, name)?, version, folder)?;
+    let brought = document::read(opened(zip, name)?, version, wanted, folder)?;
     brought.finish(&comes_along).map_err(readable::tables)
 }
 
@@ -51,12 +53,13 @@ fn put_together(
 /// is.
 pub(super) fn brought<T>(
     zip: &mut ZipArchive<BufReader<File>>,
+    wanted: Tables,
     aside: &Path,
     sound: impl Fn(&Store) -> Result<T, ArchiveError>,
 ) -> Result<(Store, T), ArchiveError> {
     let mut wrong = None;
     for (k, name) in DOCUMENTS.iter().enumerate() {
-        let brought = put_together(zip, name, &aside.join(k.to_string()));
+        let brought = put_together(zip, name, wanted, &aside.join(k.to_string()));
         match brought.and_then(|yard| sound(&yard).map(|says| (yard, says))) {
             Ok(both) => return Ok(both),
             Err(ArchiveError::Store(StoreError::Full)) => return Err(StoreError::Full.into()),
@@ -75,19 +78,19 @@ pub fn proved(path: &Path, folder: &Path) -> Result<Store, ArchiveError> {
     // Each of the two documents has to do.
     let mut made = None;
     for (k, name) in DOCUMENTS.iter().enumerate() {
-        let yard = put_together(&mut zip, name, &folder.join(k.to_string()))?;
+        let yard = put_together(&mut zip, name, Tables::Whole, &folder.join(k.to_string()))?;
         readable::read_through(&yard)?;
         made = Some(yard);
     }
     made.ok_or(ArchiveError::NoYard)
 }
 
-/// The yard of a ZIP that was proved before, put together in `folder` for what it says.
+/// The horses, sessions and clips of a packed yard, without a mark, put together in the empty `folder`.
 ///
 /// # Errors
-/// When its document is damaged.
-pub fn again(path: &Path, folder: &Path) -> Result<Store, ArchiveError> {
-    put_together(&mut opened_zip(path)?, DOCUMENTS[0], &folder.join("again"))
+/// When the ZIP is none of a yard, or both of its documents are damaged.
+pub fn in_brief(path: &Path, folder: &Path) -> Result<Store, ArchiveError> {
+    Ok(brought(&mut opened_zip(path)?, Tables::Brief, folder, |_| Ok(()))?.0)
 }
 
 pub(super) fn opened_zip(path: &Path) -> Result<ZipArchive<BufReader<File>>, ArchiveError> {
@@ -145,7 +148,7 @@ pub fn restore(store: &Store, path: &Path) -> Result<Restored, ArchiveError> {
     }
     let mut zip = opened_zip(path)?;
     let aside = Aside::make(store)?;
-    let (brought, ()) = brought(&mut zip, &aside.folder, readable::read_through)?;
+    let (brought, ()) = brought(&mut zip, Tables::Whole, &aside.folder, readable::read_through)?;
     let clips = brought.all_clips()?;
     let films = films::unpacked(&brought, clips.clone(), &mut zip, &path.with_file_name(FILMS))?;
     let horses = brought.horses()?.len();

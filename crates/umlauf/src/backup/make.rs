@@ -9,7 +9,7 @@ use umlauf_store::Store;
 use zip::ZipWriter;
 
 use crate::archive::export::{self, Films};
-use crate::archive::restore::{again, proved};
+use crate::archive::restore::{in_brief, proved};
 use crate::archive_error::ArchiveError;
 use crate::backup::films;
 use crate::backup::kept::kept;
@@ -73,7 +73,7 @@ fn forget_old(store: &Store, place: &Place) -> Result<(), ArchiveError> {
     let mut needed = HashSet::new();
     for day in keep {
         let aside = aside(store)?;
-        match again(&place.of_day(day), aside.path()) {
+        match in_brief(&place.of_day(day), aside.path()) {
             Ok(yard) => needed.extend(yard.all_clips()?.into_iter().map(|c| c.footage.content)),
             // What it needs is not known: nothing goes.
             Err(_) => return Ok(()),
