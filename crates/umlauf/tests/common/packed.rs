@@ -1,4 +1,5 @@
 //! Yards packed for a test, and an empty yard that they are sent to.
+#![allow(clippy::unwrap_used, reason = "a test that cannot go on has failed")]
 
 use std::io::{Cursor, Write as _};
 use std::path::{Path, PathBuf};
