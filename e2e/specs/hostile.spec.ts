@@ -22,11 +22,9 @@ test("a film that is a page and a script as well runs nowhere", async ({ page })
   const id = "twokinds0001";
   await api("POST", "uploads", { id, session: null, name: "ride.html", bytes: bytes.length });
   await api("PUT", `uploads/${id}?from=0`, bytes);
-  const clip = (await (await api("POST", `uploads/${id}/finish`, null)).json()) as {
-    id: number;
-    media: string;
-  };
-  const media = clip.media.replace(/[^/]*$/, "original");
+  const { id: clip } = (await (await api("POST", `uploads/${id}/finish`)).json()) as { id: number };
+  const shown: unknown = await (await api("GET", `clips/${String(clip)}`)).json();
+  const media = (shown as { media: string }).media.replace(/[^/]*$/, "original");
   expect(media).toMatch(/^\/media\/[0-9a-f]{64}\/original$/);
 
   // By itself it is kept as a file, not shown as a page.
@@ -101,5 +99,5 @@ test("a film that is a page and a script as well runs nowhere", async ({ page })
     media,
   );
   expect(length).toBeGreaterThan(1);
-  await api("DELETE", `clips/${String(clip.id)}`);
+  await api("DELETE", `clips/${String(clip)}`);
 });
