@@ -94,6 +94,23 @@ fn a_trunk_tells_tempo_within_half_a_percent_and_which_ride_is_less_regular() {
 }
 
 #[test]
+fn a_clock_that_jumps_costs_no_more_than_what_was_felt() {
+    // A logger that begins at nought and then shows the years since 1970.
+    let mut samples = trunk(&ride("trot", 20, 9, 0.02), Sensor::usual(4));
+    let whole = rhythm(&trace(&samples)).unwrap();
+    let part = samples.len() / 4;
+    samples[part..].iter_mut().for_each(|(at, _)| *at += 1.7e9);
+    let told = rhythm(&trace(&samples)).unwrap();
+    assert!(told.strides < whole.strides && told.strides > whole.strides / 2, "{told:?} {whole:?}");
+    assert!((told.stride_s / whole.stride_s - 1.0).abs() < 0.01, "{told:?} {whole:?}");
+    // In other units than seconds they are too far apart, or too near.
+    let scaled =
+        |by: f64| Trace::of(samples.iter().map(|(at, a)| Sample { at: at * by, a: *a }).collect());
+    assert!(matches!(scaled(1000.0), Err(Unfit::Slow(_))));
+    assert!(matches!(scaled(0.001), Err(Unfit::Fast(_))));
+}
+
+#[test]
 fn clocks_are_lined_up_by_footfalls_of_one_limb_and_not_by_a_stride_too_many() {
     let truth = ride("trot", 14, 3, 0.03);
     let seen: Vec<Told> = Limb::ALL

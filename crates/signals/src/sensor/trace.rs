@@ -45,10 +45,19 @@ pub enum Unfit {
         "{0:.0} samples a second are too few to time a hoof: {SLOWEST:.0} at least, better 200"
     )]
     Slow(f64),
+    /// More a second than there are.
+    #[error("{0:.0} samples a second are more than a sensor takes: are the times in seconds?")]
+    Fast(f64),
 }
 
 /// Fewest samples a second.
 const SLOWEST: f64 = 50.0;
+
+/// Most samples a second: beyond them times are not in seconds.
+const FASTEST: f64 = 5_000.0;
+
+/// Between two samples farther apart than this, s, nothing is known of a trunk.
+const HOLE: f64 = 0.1;
 
 /// Shortest trace, s.
 const SHORTEST: f64 = 2.0;
@@ -74,7 +83,17 @@ impl Trace {
         if step * SLOWEST > 1.001 {
             return Err(Unfit::Slow(1.0 / step));
         }
+        if step * FASTEST < 0.999 {
+            return Err(Unfit::Fast(1.0 / step));
+        }
         Ok(Self { samples, step })
+    }
+
+    /// The samples of the longest time without a hole in them.
+    pub fn longest(&self) -> &[Sample] {
+        let long = |s: &&[Sample]| s[s.len() - 1].at - s[0].at;
+        let whole = self.samples.chunk_by(|a, b| b.at - a.at <= HOLE);
+        whole.max_by(|a, b| long(a).total_cmp(&long(b))).unwrap_or_default()
     }
 
     /// Samples in a time, at least one.

@@ -1,7 +1,7 @@
 //! One sensor on the trunk: no hoof is felt, the rhythm is.
 
 use crate::number::{count, place};
-use crate::sensor::trace::Trace;
+use crate::sensor::trace::{Sample, Trace};
 
 /// A rhythm of the trunk.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -33,9 +33,10 @@ const WEAK: f64 = 0.002;
 /// Samples a second that are looked at.
 const RATE: f64 = 200.0;
 
-/// The rhythm of a trunk; `None` where nothing repeats itself.
+/// The rhythm of a trunk in the longest time in which it was felt without a hole; `None` where nothing repeats itself.
 pub fn rhythm(trace: &Trace) -> Option<Rhythm> {
-    let axes = [0, 1, 2].map(|i| even(trace, i));
+    let samples = trace.longest();
+    let axes = [0, 1, 2].map(|i| even(samples, i));
     let n = axes[0].len();
     let (least, most) = (place(STRIDES.0 * RATE), place(STRIDES.1 * RATE));
     if n < 3 * most {
@@ -111,9 +112,9 @@ fn single(axes: &[Vec<f64>], usual: usize) -> Vec<f64> {
 }
 
 /// An axis at an even rate, without its slow part.
-fn even(trace: &Trace, axis: usize) -> Vec<f64> {
-    let all = &trace.samples;
-    let (first, last) = (all[0].at, all[all.len() - 1].at);
+fn even(all: &[Sample], axis: usize) -> Vec<f64> {
+    let (Some(first), Some(last)) = (all.first(), all.last()) else { return vec![] };
+    let (first, last) = (first.at, last.at);
     let n = place((last - first) * RATE);
     let mut k = 0;
     let raw: Vec<f64> = (0..n)
