@@ -6,6 +6,7 @@ mod common;
 use common::{Going, Noise, RATE, scene};
 use umlauf_signals::sound::beats::{Beat, beats};
 use umlauf_signals::sound::onset::onset;
+use umlauf_signals::sound::rhythm::Rhythm;
 
 /// Beats found, made up and missed, and errors of those found in s and in their own deviations.
 #[derive(Default)]
@@ -87,6 +88,27 @@ fn the_rhythm_is_heard_where_single_beats_are_not() {
         let apart = rhythm.period_s * beats / scene.stride_s - 1.0;
         assert!(apart.abs() < 0.015, "{going:?}: {apart:.4}");
     }
+}
+
+#[test]
+fn a_tempo_is_heard_within_one_percent_where_the_noise_is_as_loud_as_the_hooves() {
+    let noises = [Noise::Hiss, Noise::Wind, Noise::Notes, Noise::Speech];
+    let (mut within, mut all) = (0, 0);
+    for (noise, going) in noises.into_iter().flat_map(|n| GOING.map(|g| (n, g))) {
+        for seed in 0..2 {
+            let scene = scene(going, noise, 0.0, 9150 + seed);
+            all += 1;
+            // A walk of two even halves may come round twice a stride.
+            let fits = |r: Rhythm| {
+                let off = |beats: f64| (r.period_s * beats / scene.stride_s - 1.0).abs() < 0.01;
+                off(1.0)
+                    || (going != Going::Canter && off(2.0))
+                    || (going == Going::Walk && off(4.0))
+            };
+            within += i32::from(beats(&scene.samples, RATE).whole.is_some_and(fits));
+        }
+    }
+    assert!(within >= all - 1, "{within} of {all}");
 }
 
 #[test]

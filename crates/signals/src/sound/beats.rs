@@ -5,7 +5,8 @@ use crate::sound::bands::{QUICK, SLOW, Slower, powers};
 use crate::sound::loudness::Loudness;
 use crate::sound::novelty::novelty;
 use crate::sound::onset::onset;
-use crate::sound::rhythm::{Rhythm, STEP, rhythms};
+use crate::sound::rhythm::{Rhythm, STEP, rhythms, whole};
+use crate::sound::tempo::tempo;
 
 /// A hoofbeat, of one hoof or of two that land together.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -29,6 +30,8 @@ pub struct Heard {
     pub beats: Vec<Beat>,
     /// The rhythm about every second.
     pub rhythms: Vec<Option<Rhythm>>,
+    /// The rhythm of the whole sound, if it is one: that of a single gait.
+    pub whole: Option<Rhythm>,
 }
 
 /// Beats nearer than this are heard as one, ms.
@@ -41,7 +44,7 @@ const TOLD: f64 = 0.5;
 /// Hoofbeats in mono samples, −1 to 1, `rate` of them a second; none below 16 000 a second.
 pub fn beats(samples: &[f32], rate: u32) -> Heard {
     if rate < QUICK {
-        return Heard { beats: vec![], rhythms: vec![] };
+        return Heard { beats: vec![], rhythms: vec![], whole: None };
     }
     let [slow, quick] = [SLOW, QUICK].map(|about| Slower::of(samples, rate, about));
     let bands = powers(&slow, &quick);
@@ -60,7 +63,11 @@ pub fn beats(samples: &[f32], rate: u32) -> Heard {
         })
         .collect();
     // Beats that are sure tell the rhythm better than all that sounds, and it tells the others.
-    let rhythms = rhythms(&train(&found, &agreed(&found), novelty.len()));
+    let sure = agreed(&found);
+    let train = train(&found, &sure, novelty.len());
+    let at: Vec<(f64, f64)> = found.iter().map(|c| c.at_s).zip(sure).collect();
+    let whole = whole(&train).map(|rhythm| tempo(rhythm, &at));
+    let rhythms = rhythms(&train);
     for c in &mut found {
         c.rhythm = rhythms.get(place(1000.0 * c.at_s) / STEP).copied().flatten();
     }
@@ -77,7 +84,7 @@ pub fn beats(samples: &[f32], rate: u32) -> Heard {
             rings: c.rings,
         })
         .collect();
-    Heard { beats, rhythms }
+    Heard { beats, rhythms, whole }
 }
 
 /// What may be a beat.

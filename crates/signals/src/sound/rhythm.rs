@@ -27,6 +27,8 @@ pub const STEP: usize = 1000;
 const GRAIN: usize = 8;
 /// A shorter period counts when it is nearly as strong as the strongest.
 const NEARLY: f64 = 0.75;
+/// It counts only as strong as it is at the weakest of so many times it.
+const AGAIN: usize = 3;
 /// A sound less alike than this after any period has no rhythm.
 const FAINTEST: f64 = 0.08;
 
@@ -44,7 +46,12 @@ pub fn rhythms(novelty: &[f32]) -> Vec<Option<Rhythm>> {
         .collect()
 }
 
-/// The rhythm of a whole stretch in grains.
+/// The rhythm of a whole novelty in ms steps.
+pub fn whole(novelty: &[f32]) -> Option<Rhythm> {
+    rhythm(&smoothed(novelty))
+}
+
+/// The rhythm of a stretch in grains.
 fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
     let n = smooth.len();
     let periods = (PERIODS.0 / GRAIN, PERIODS.1 / GRAIN);
@@ -76,7 +83,22 @@ fn rhythm(smooth: &[f32]) -> Option<Rhythm> {
     if most < FAINTEST {
         return None;
     }
-    let first = peaks(periods.0, periods.1).find(|k| alike(*k) >= NEARLY * most)?;
+    // After a period of its own a sound comes round again and again; after a time that is one only by chance, as from
+    // the first beat of a canter to the third and from the second to the next first, it does not.
+    let again = |k: usize| {
+        let times = |n: usize| {
+            let about = n * k;
+            let room = (k / 8).min(2 * n);
+            (about - room..=about + room)
+                .filter(|l| *l <= farthest)
+                .map(&alike)
+                .fold(f64::MIN, f64::max)
+        };
+        let all = (2..=AGAIN).take_while(|n| n * k <= farthest).map(times);
+        all.fold(alike(k), f64::min)
+    };
+    let most_again = peaks(periods.0, periods.1).map(&again).fold(f64::MIN, f64::max);
+    let first = peaks(periods.0, periods.1).find(|k| again(*k) >= NEARLY * most_again)?;
     // Each time it comes round again tells the period more exactly.
     let mut period = between(first);
     for times in 2..=FARTHEST / PERIODS.0 {
