@@ -53,10 +53,10 @@ pub enum Unfit {
 /// Fewest samples a second.
 const SLOWEST: f64 = 50.0;
 
-/// Most samples a second: beyond them times are not in seconds.
+/// Most samples a second (project default): beyond them times are not in seconds.
 const FASTEST: f64 = 5_000.0;
 
-/// Between two samples farther apart than this, s, nothing is known of a trunk.
+/// Between two samples farther apart than this, s (project default), nothing is known of a trunk.
 const HOLE: f64 = 0.1;
 
 /// Shortest trace, s.

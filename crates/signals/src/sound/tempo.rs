@@ -3,7 +3,8 @@
 use crate::number::{count, place};
 use crate::sound::rhythm::Rhythm;
 
-/// Beats so many s apart are compared at most: a slow drift of the tempo has not yet gone round once.
+/// Beats so many s apart are compared at most; this and what follows was chosen on drawn sounds that no test uses but
+/// one.
 const FARTHEST: f64 = 8.0;
 
 /// A beat this part of a period from where it should be is still one.
