@@ -28,10 +28,11 @@ pub enum Haste {
 }
 
 impl Haste {
-    /// Its place behind the others, as Linux counts it.
+    /// Its place behind the others, as Linux counts it. Even what is waited for takes seconds, and gives way to what is
+    /// answered in an instant: a third and a tenth of its weight.
     const fn niceness(self) -> u32 {
         match self {
-            Self::Waited => 0,
+            Self::Waited => 5,
             Self::GivesWay => 10,
         }
     }

@@ -4,9 +4,11 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use tokio::sync::{Notify, Semaphore, watch};
+use tokio::task::JoinError;
 use umlauf_store::job::Queue;
 use umlauf_store::{Store, StoreError};
 
+use crate::at_length::AtLength;
 use crate::check::finding::Finding;
 use crate::people::network::Network;
 use crate::people::tries::Tries;
@@ -19,6 +21,8 @@ pub struct App {
     pub store: Store,
     /// The yard's own name among yards.
     pub identity: String,
+    /// What takes long is done there.
+    at_length: AtLength,
     /// Wakes the worker of each queue when a job was added.
     work: [Notify; 2],
     /// Wakes the watcher of the folder.
@@ -77,6 +81,7 @@ impl App {
         Ok(Arc::new(Self {
             identity: store.identity()?,
             store,
+            at_length: AtLength::new(),
             work: [Notify::new(), Notify::new()],
             watch: Notify::new(),
             running: Mutex::default(),
@@ -144,16 +149,32 @@ impl App {
         self.with(move |s| calls(&s.snapshot()?)).await
     }
 
-    /// As [`App::read`], for calls that refuse for reasons of their own.
+    /// As [`App::read`], for what takes long: it gives way to marking.
     ///
     /// # Errors
     /// What the calls meet.
-    pub async fn read_or_refuse<T, F>(self: &Arc<Self>, calls: F) -> Result<T, Refused>
+    pub async fn read_at_length<T, F, E>(self: &Arc<Self>, calls: F) -> Result<T, Refused>
     where
-        F: FnOnce(&Store) -> Result<T, Refused> + Send + 'static,
+        F: FnOnce(&Store) -> Result<T, E> + Send + 'static,
+        T: Send + 'static,
+        E: Into<Refused>,
+    {
+        let app = Arc::clone(self);
+        let read = move || calls(&app.store.snapshot().map_err(Refused::from)?).map_err(E::into);
+        self.at_length(read).await?
+    }
+
+    /// Does what takes long where it gives way to marking.
+    ///
+    /// # Errors
+    /// When it breaks off.
+    pub async fn at_length<T, F>(self: &Arc<Self>, work: F) -> Result<T, JoinError>
+    where
+        F: FnOnce() -> T + Send + 'static,
         T: Send + 'static,
     {
-        self.ask(move |s| calls(&s.snapshot().map_err(Refused::from)?)).await
+        let app = Arc::clone(self);
+        tokio::task::spawn_blocking(move || app.at_length.work(work)).await
     }
 
     /// Claims an upload for one request; `None` when another one writes to it.

@@ -9,6 +9,7 @@ pub mod archive;
 pub mod archive_error;
 pub mod arena;
 pub mod assets;
+pub mod at_length;
 pub mod backup;
 pub mod check;
 pub mod choices;

@@ -7,7 +7,17 @@ use umlauf_architecture::{Language, Plan, complaints};
 /// Modules of the program from the bottom up.
 const PROGRAM: Plan<'static> = Plan {
     levels: &[
-        &["assets", "dates", "archive_error", "choices", "copied", "films", "held", "room"],
+        &[
+            "assets",
+            "at_length",
+            "dates",
+            "archive_error",
+            "choices",
+            "copied",
+            "films",
+            "held",
+            "room",
+        ],
         &["refused"],
         &["problem"],
         &["people"],

@@ -8,7 +8,7 @@ use umlauf_gait::base::units::{FrameRate, Metres, Seconds};
 use umlauf_gait::marks::marks_csv;
 use utoipa::IntoParams;
 
-use crate::api::extract::{Answer, Query};
+use crate::api::extract::{Answer, Query, State};
 use crate::document::table::{self, Given};
 use crate::document::whole::{Document, document};
 use crate::problem::Problem;
@@ -46,10 +46,13 @@ pub const MOST_BYTES: usize = 64 << 20;
 #[utoipa::path(post, path = "/api/analyse", params(AnalyseOptions),
     request_body(content = String, content_type = "text/csv"),
     responses((status = 200, body = Document), (status = "4XX", body = Problem, content_type = "application/problem+json")))]
-pub async fn analyse(Query(options): Query<AnalyseOptions>, body: Table) -> Answer<Document> {
+pub async fn analyse(
+    state: State,
+    Query(options): Query<AnalyseOptions>,
+    body: Table,
+) -> Answer<Document> {
     let given = given(&options)?;
-    let (analysis, _) =
-        tokio::task::spawn_blocking(move || table::table(&body.0, &given)).await??;
+    let (analysis, _) = state.at_length(move || table::table(&body.0, &given)).await??;
     Ok(axum::Json(document(&analysis)))
 }
 

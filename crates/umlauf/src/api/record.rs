@@ -51,7 +51,7 @@ pub async fn record(
     Path(id): Path<i64>,
     Query(filter): Query<Filter>,
 ) -> Answer<Record> {
-    state.read(move |s| read::read(s, id, &filter)).await.map(axum::Json)
+    state.read_at_length(move |s| read::read(s, id, &filter)).await.map(axum::Json)
 }
 
 /// Sets a target tempo.

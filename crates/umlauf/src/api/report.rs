@@ -55,7 +55,7 @@ pub async fn of_session(
 ) -> Result<Response, Refused> {
     let (who, reader) = (state.rights.clone(), of.reader());
     state
-        .read(move |s| {
+        .read_at_length(move |s| {
             who.may_see_session(s, id)?;
             session::of_session(s, id, who.reads_as(reader))
         })
@@ -74,7 +74,7 @@ pub async fn of_period(
     let reader = if reader == "rider" { Reader::Rider } else { Reader::Coach };
     let who = state.rights.clone();
     state
-        .read(move |s| {
+        .read_at_length(move |s| {
             who.may_see(id)?;
             period::of_period(s, id, &filter, who.reads_as(reader))
         })
@@ -90,7 +90,7 @@ pub async fn csv(
     Path(id): Path<i64>,
     Query(filter): Query<Filter>,
 ) -> Result<Response, Refused> {
-    let record = state.read(move |s| read::read(s, id, &filter)).await?;
+    let record = state.read_at_length(move |s| read::read(s, id, &filter)).await?;
     let mut rows = vec![vec!["date".to_owned(), "bouts".to_owned(), "strides".to_owned()]];
     for r in &record.rows {
         for end in ["", "_lo", "_hi"] {
