@@ -1,12 +1,15 @@
 //! Errors over HTTP: `application/problem+json` (RFC 9457), written for people. Here alone a refusal
 //! becomes a status and a name for programs.
 
+use std::io::ErrorKind;
+
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use serde::Serialize;
 use umlauf_footage::FootageError;
 use umlauf_store::StoreError;
 use utoipa::ToSchema;
+use zip::result::ZipError;
 
 use crate::archive_error::ArchiveError;
 use crate::refused::Refused;
@@ -63,8 +66,15 @@ fn status(e: &Refused) -> Option<(StatusCode, &'static str)> {
         Refused::Archive(
             ArchiveError::Io(e)
             | ArchiveError::FilmWrite { cause: e, .. }
-            | ArchiveError::Pack { cause: e, .. },
+            | ArchiveError::Pack { cause: e, .. }
+            | ArchiveError::Write(ZipError::Io(e)),
         ) => return of_io(e),
+        Refused::Archive(ArchiveError::Document(e)) if e.io_error_kind().is_some_and(is_full) => {
+            FULL
+        }
+        Refused::Archive(ArchiveError::Table(e)) if matches!(e.kind(), csv::ErrorKind::Io(e) if is_full(e.kind())) => {
+            FULL
+        }
         Refused::Footage(_) => (S::UNPROCESSABLE_ENTITY, "footage"),
         Refused::Table(_) => (S::UNPROCESSABLE_ENTITY, "table"),
         Refused::Archive(_) => (S::UNPROCESSABLE_ENTITY, "invalid"),
@@ -77,16 +87,20 @@ fn of_store(e: &StoreError) -> Option<(StatusCode, &'static str)> {
     Some(match e {
         StoreError::NotFound { .. } | StoreError::Missing(_) => (S::NOT_FOUND, "not-found"),
         StoreError::Conflict => (S::CONFLICT, "conflict"),
-        StoreError::Full => (S::INSUFFICIENT_STORAGE, "disk-full"),
+        StoreError::Full => FULL,
         StoreError::Invalid(_) => (S::UNPROCESSABLE_ENTITY, "invalid"),
         _ => return None,
     })
 }
 
+const FULL: (StatusCode, &str) = (StatusCode::INSUFFICIENT_STORAGE, "disk-full");
+
 fn of_io(e: &std::io::Error) -> Option<(StatusCode, &'static str)> {
-    use std::io::ErrorKind;
-    matches!(e.kind(), ErrorKind::StorageFull | ErrorKind::QuotaExceeded)
-        .then_some((StatusCode::INSUFFICIENT_STORAGE, "disk-full"))
+    is_full(e.kind()).then_some(FULL)
+}
+
+fn is_full(kind: ErrorKind) -> bool {
+    matches!(kind, ErrorKind::StorageFull | ErrorKind::QuotaExceeded)
 }
 
 impl From<Refused> for Problem {
@@ -130,7 +144,7 @@ impl IntoResponse for Refused {
 
 #[cfg(test)]
 mod tests {
-    use super::{FAILED, Problem, Refused, StatusCode};
+    use super::{ArchiveError, ErrorKind, FAILED, Problem, Refused, StatusCode, ZipError};
     use umlauf_store::StoreError;
 
     #[test]
@@ -145,10 +159,18 @@ mod tests {
 
     #[test]
     fn a_full_disk_is_one_problem_wherever_it_is_met() {
-        let full = std::io::Error::from(std::io::ErrorKind::StorageFull);
-        let (a, b) =
-            (Problem::from(Refused::Io(full)), Problem::from(Refused::from(StoreError::Full)));
-        assert_eq!((a.status, a.code, a.detail), (b.status, b.code, b.detail));
+        let full = || std::io::Error::from(ErrorKind::StorageFull);
+        let b = Problem::from(Refused::from(StoreError::Full));
+        for met in [
+            Refused::Io(full()),
+            ArchiveError::Io(full()).into(),
+            ArchiveError::Write(ZipError::Io(full())).into(),
+            ArchiveError::Table(csv::Error::from(full())).into(),
+            ArchiveError::Document(serde_json::Error::io(full())).into(),
+        ] {
+            let a = Problem::from(met);
+            assert_eq!((a.status, &a.code, &a.detail), (b.status, &b.code, &b.detail));
+        }
     }
 
     #[test]
